@@ -1,0 +1,35 @@
+// All bodies of a project where they stand, ready for distance questions.
+#pragma once
+
+#include "model/project.h"
+#include "proximity/collider_cache.h"
+#include "quantity/stop.h"
+
+namespace gabarit::fit {
+
+/// One present body in the vehicle frame.
+struct PlacedBody {
+    model::BodyRef ref;
+    model::Body body;
+    Eigen::Isometry3d pose_vehicle_body = Eigen::Isometry3d::Identity();
+    std::shared_ptr<const proximity::MadeBody> made;
+    bool in_donor = false;
+
+    bool solid() const { return made && made->collider != nullptr; }
+};
+
+struct Scene {
+    std::vector<PlacedBody> bodies; ///< the vehicle's, then the active donor's; removed ones are left out
+
+    const PlacedBody* find(const model::BodyRef& ref) const;
+};
+
+struct SceneOptions {
+    int threads = 2; ///< > 0
+    StopToken stop;  ///< a stopped scene is empty
+};
+
+/// Places the vehicle's bodies and, when there is an active placement, its donor's; makes solids of those that are new.
+Scene makeScene(const model::Project& project, proximity::ColliderCache& cache, const SceneOptions& options = {});
+
+} // namespace gabarit::fit

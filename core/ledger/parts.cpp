@@ -1,0 +1,66 @@
+#include "ledger/parts.h"
+
+#include <algorithm>
+
+namespace gabarit::ledger {
+
+using model::Part;
+using model::PartState;
+using model::Verdict;
+
+const char* word(PartState state) {
+    switch (state) {
+    case PartState::Needed: return "needed";
+    case PartState::Ordered: return "ordered";
+    case PartState::Here: return "here";
+    case PartState::TestFitted: return "test-fitted";
+    case PartState::Fitted: return "fitted";
+    case PartState::ToReturn: return "to return";
+    case PartState::Sold: return "sold";
+    }
+    return "needed";
+}
+
+PartsReport parts(const model::Project& project) {
+    PartsReport report;
+    const std::vector<Part> all = project.parts.value_or(std::vector<Part>{});
+    const auto waiting = [](PartState state) { return state == PartState::Needed || state == PartState::Ordered; };
+    for (const Part& part : all) {
+        PartLine line{part.id, part.name, part.state, part.cost, {}};
+        if (waiting(part.state)) ++report.missing;
+        // A companion of a part that is sold or going back is nobody's worry.
+        if (part.state != PartState::Sold && part.state != PartState::ToReturn)
+            for (const model::PartId& needed : part.needs) {
+                const auto found =
+                    std::find_if(all.begin(), all.end(), [&needed](const Part& p) { return p.id == needed; });
+                if (found != all.end() &&
+                    (waiting(found->state) || found->state == PartState::Sold || found->state == PartState::ToReturn))
+                    line.missing_companions.push_back(found->name);
+            }
+        if (!part.cost) report.unpriced.push_back(part.name);
+        const double cost = part.cost.value_or(0);
+        switch (part.state) {
+        case PartState::Needed: report.to_spend += cost; break;
+        case PartState::Sold: report.income += cost; break;
+        case PartState::ToReturn: report.to_get_back += cost; [[fallthrough]];
+        default: report.spent += cost;
+        }
+        report.lines.push_back(std::move(line));
+    }
+    if (!project.money) return report;
+    report.currency = project.money->currency;
+    report.budget = project.money->budget;
+    if (!report.budget) {
+        report.verdict = Verdict::Unknown;
+        report.reason = "no budget is given";
+        return report;
+    }
+    report.verdict = model::judge(*report.budget - report.total(),
+                                  report.unpriced.empty() ? std::optional<double>(0) : std::nullopt);
+    if (report.verdict == Verdict::Unknown)
+        report.reason = std::to_string(report.unpriced.size()) +
+                        (report.unpriced.size() == 1 ? " part has" : " parts have") + " no price";
+    return report;
+}
+
+} // namespace gabarit::ledger

@@ -1,0 +1,42 @@
+// Parts, their states, and the money.
+#pragma once
+
+#include "model/project.h"
+#include "model/verdict.h"
+
+namespace gabarit::ledger {
+
+struct PartLine {
+    model::PartId id;
+    std::string name;
+    model::PartState state = model::PartState::Needed;
+    std::optional<double> cost;
+    std::vector<std::string> missing_companions; ///< names of parts it needs that are not here yet
+};
+
+/// Sums in the project's currency.
+struct PartsReport {
+    std::string currency;
+    std::vector<PartLine> lines;
+    double spent = 0;                  ///< ordered, here, test-fitted, fitted, to return
+    double to_spend = 0;               ///< needed: the cost to finish
+    double income = 0;                 ///< sold
+    double to_get_back = 0;            ///< to return: counted in `spent` until the money is back
+    int missing = 0;                   ///< parts still needed or on order
+    std::vector<std::string> unpriced; ///< parts without a cost that the sums need
+    std::optional<double> budget;
+    std::optional<model::Verdict> verdict; ///< against the budget; none when no money section asks for it
+    std::string reason;
+
+    /// What the whole swap comes to.
+    double total() const { return spent + to_spend - income; }
+};
+
+/// "needed", "ordered", "here", "test-fitted", "fitted", "to return", "sold".
+const char* word(model::PartState state);
+
+/// Adds up project.parts. A part without a cost is named in `unpriced` and makes the verdict unknown unless the budget
+/// is already overrun.
+PartsReport parts(const model::Project& project);
+
+} // namespace gabarit::ledger

@@ -1,0 +1,79 @@
+// One thing that takes room: of the vehicle, or of the donor.
+#pragma once
+
+#include "model/id.h"
+#include "model/shape_spec.h"
+
+#include <Eigen/Geometry>
+
+#include <optional>
+#include <string>
+
+namespace gabarit::model {
+
+/// Turns applied in this order about the moving axes Z, Y, X (handbook section 0).
+/// Positive yaw swings the tail to the vehicle's right, positive pitch lowers the tail, positive roll leans
+/// the top to the vehicle's left.
+struct Angles {
+    double yaw_deg = 0;
+    double pitch_deg = 0;
+    double roll_deg = 0;
+};
+
+/// Rotation matrix of Angles: Rz(yaw)·Ry(pitch)·Rx(roll).
+Eigen::Matrix3d rotation(const Angles& angles);
+/// The Angles of a rotation matrix; pitch within ±90°.
+Angles anglesOf(const Eigen::Matrix3d& rotation);
+
+/// How a body came to be where it is.
+enum class Standing {
+    Found,   ///< as the survey found it
+    Added,   ///< made or bought for the swap
+    Variant, ///< an alternative to another body
+    Removed, ///< taken out: it fouls nothing and is not drawn in the bay
+};
+
+/// What may be done to a body to make room. Nothing ticked and not `never`: not decided yet.
+struct May {
+    bool be_cut = false;
+    bool be_moved = false;
+    bool be_removed = false;
+    bool never = false; ///< decided: it stays as it is
+};
+
+struct Body {
+    BodyId id;
+    std::string name;
+    std::string category; ///< one of the rule book's categories
+    ShapeSpec shape;
+    Eigen::Vector3d position_mm{0, 0, 0}; ///< of the shape's origin in the owner's frame
+    Angles angles;
+    Eigen::Vector3d shift_mm{0, 0, 0}; ///< how far it was moved from where it was found, owner's frame
+    Standing standing = Standing::Found;
+    May may;
+    bool shielded = false;             ///< heat rows use their shielded figure
+    std::optional<double> accuracy_mm; ///< of its surfaces; missing = not known
+    std::optional<double> mass_kg;
+    std::string note;
+    Extras extras;
+
+    /// True when it no longer stands where it was found.
+    bool moved() const { return shift_mm.squaredNorm() > 0; }
+    /// Moved, added or variant: checked against every other body, not only against the donor.
+    bool loose() const { return moved() || standing == Standing::Added || standing == Standing::Variant; }
+    bool present() const { return standing != Standing::Removed; }
+    /// Maps the body's own frame to its owner's.
+    Eigen::Isometry3d poseOwnerBody() const;
+};
+
+/// A named point that disciplines hang on: tape hook, mount pad, flange, pick-up, sling eye.
+struct HardPoint {
+    PointId id;
+    std::string name;
+    std::string role; ///< "front_mount", "gearbox_mount", "output_flange", "sling", … open list
+    Eigen::Vector3d at_mm{0, 0, 0};
+    std::optional<double> accuracy_mm;
+    Extras extras;
+};
+
+} // namespace gabarit::model

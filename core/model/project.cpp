@@ -1,0 +1,103 @@
+#include "model/project.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace gabarit::model {
+namespace {
+
+template <class Items, class Match>
+auto* findIf(Items& items, Match match) {
+    const auto found = std::find_if(items.begin(), items.end(), match);
+    return found == items.end() ? nullptr : &*found;
+}
+
+template <class ProjectT>
+auto* active(ProjectT& project) {
+    auto* named = findIf(project.placements, [&](const Placement& p) { return p.id == project.active_placement; });
+    if (!named && !project.placements.empty()) named = &project.placements.front();
+    return named;
+}
+
+template <class ProjectT>
+auto bodyIn(ProjectT& project, const BodyRef& ref) -> decltype(&project.vehicle->bodies[0]) {
+    const auto match = [&ref](const Body& body) { return body.id == ref.body; };
+    if (ref.inVehicle()) return project.vehicle ? findIf(project.vehicle->bodies, match) : nullptr;
+    auto* donor = findIf(project.donors, [&ref](const Donor& d) { return d.id.text == ref.owner; });
+    return donor ? findIf(donor->bodies, match) : nullptr;
+}
+
+} // namespace
+
+const Placement* activePlacement(const Project& project) { return active(project); }
+Placement* activePlacement(Project& project) { return active(project); }
+
+const Donor* findDonor(const Project& project, const DonorId& id) {
+    return findIf(project.donors, [&id](const Donor& d) { return d.id == id; });
+}
+
+const Donor* activeDonor(const Project& project) {
+    const Placement* placement = activePlacement(project);
+    return placement ? findDonor(project, placement->donor) : nullptr;
+}
+
+const Body* findBody(const Project& project, const BodyRef& ref) { return bodyIn(project, ref); }
+Body* findBody(Project& project, const BodyRef& ref) { return bodyIn(project, ref); }
+
+const Joined* joinedPair(const Project& project, const BodyRef& a, const BodyRef& b) {
+    return findIf(project.joined, [&](const Joined& j) { return (j.a == a && j.b == b) || (j.a == b && j.b == a); });
+}
+
+Result<Project> hung(const Project& project, Donor donor) {
+    if (!project.vehicle) return Error{"there is no vehicle to hang it in", project.name, "survey a vehicle first"};
+    Project out = project;
+    const std::string wish = donor.id.text;
+    for (int n = 2; donor.id.text == vehicle_owner || findDonor(out, donor.id); ++n)
+        donor.id.text = wish + "-" + std::to_string(n);
+    Placement placement;
+    if (const Placement* active = activePlacement(project)) {
+        placement.position_mm = active->position_mm;
+        placement.angles = active->angles;
+    }
+    placement.donor = donor.id;
+    placement.name = donor.name + ", first try";
+    const auto taken = [&out](const std::string& id) {
+        return std::any_of(out.placements.begin(), out.placements.end(),
+                           [&id](const Placement& p) { return p.id.text == id; });
+    };
+    placement.id.text = donor.id.text + "-first-try";
+    for (int n = 2; taken(placement.id.text); ++n)
+        placement.id.text = donor.id.text + "-first-try-" + std::to_string(n);
+    out.active_placement = placement.id;
+    out.donors.push_back(std::move(donor));
+    out.placements.push_back(std::move(placement));
+    return out;
+}
+
+const char* sideWord(const Project& project, bool towardsPositiveY) {
+    const bool driverIsRight = project.vehicle && project.vehicle->drive_side == DriveSide::Right;
+    return towardsPositiveY == driverIsRight ? "to the driver's side" : "to the passenger's side";
+}
+
+std::string moveWords(const Project& project, const Eigen::Vector3d& move, quantity::Shown shown) {
+    constexpr double smallest_leg_mm = 0.25; // less than a jack can be set to
+    struct Leg {
+        double length_mm;
+        std::string way;
+    };
+    std::array<Leg, 3> legs{{{std::abs(move.x()), move.x() > 0 ? "rearward" : "forward"},
+                             {std::abs(move.y()), sideWord(project, move.y() > 0)},
+                             {std::abs(move.z()), move.z() > 0 ? "up" : "down"}}};
+    std::sort(legs.begin(), legs.end(), [](const Leg& a, const Leg& b) { return a.length_mm > b.length_mm; });
+    const double grain_mm = shown == quantity::Shown::Millimetres ? 1 : quantity::mm_per_inch / 100;
+    std::string words;
+    for (const Leg& leg : legs) {
+        if (leg.length_mm < smallest_leg_mm) continue;
+        const double enough_mm = std::ceil(leg.length_mm / grain_mm - 1e-6) * grain_mm;
+        words += (words.empty() ? "" : " and ") + quantity::lengthText(enough_mm, shown, 0) + " " + leg.way;
+    }
+    return words;
+}
+
+} // namespace gabarit::model

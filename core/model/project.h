@@ -1,0 +1,125 @@
+// A swap in plain values. Copying it is how undo works; views hold no other truth.
+#pragma once
+
+#include "model/placement.h"
+#include "model/rules.h"
+#include "quantity/quantity.h"
+
+namespace gabarit::model {
+
+/// The plane that heights are taken from.
+struct Datum {
+    std::string kind = "ground"; ///< "ground", "frame_rail_top" or "other"
+    std::string name;
+    Extras extras;
+};
+
+enum class DriveSide { Left, Right };
+
+/// Vehicle frame after ISO 4130: X rearward from the front axle's centreline, Y to the vehicle's right from its
+/// centreline, Z up from the datum plane.
+struct Vehicle {
+    std::string name;
+    std::string note;
+    Datum datum;
+    DriveSide drive_side = DriveSide::Left;
+    std::optional<double> wheelbase_mm;
+    std::vector<Body> bodies;
+    std::vector<HardPoint> hard_points;
+    Extras extras;
+};
+
+/// Two bodies that are meant to touch; not held against a rule.
+struct Joined {
+    BodyRef a;
+    BodyRef b;
+    std::string reason;
+    Extras extras;
+};
+
+enum class PartState { Needed, Ordered, Here, TestFitted, Fitted, ToReturn, Sold };
+enum class OnCar { No, On, Off }; ///< does it change the weight: put on, taken off, or neither
+
+struct Part {
+    PartId id;
+    std::string name;
+    std::string why;
+    std::string source; ///< "donor vehicle", "breaker", "shop", "own stock", "made"
+    PartState state = PartState::Needed;
+    std::optional<double> cost; ///< in the project's currency; of a sold part: what it brings
+    OnCar on_car = OnCar::No;
+    std::optional<double> mass_kg;
+    std::optional<Eigen::Vector3d> at_mm; ///< centre of gravity
+    bool rides_on_donor = false;          ///< at_mm is in the active donor's frame and follows the pose
+    std::vector<PartId> needs;
+    std::string note;
+    Extras extras;
+};
+
+struct Money {
+    std::string currency;
+    std::optional<double> budget;
+    Extras extras;
+};
+
+struct AxlePair {
+    std::optional<double> front_kg;
+    std::optional<double> rear_kg;
+};
+
+/// Weights of the vehicle before anything came off.
+struct Weights {
+    AxlePair bare;
+    std::string basis;                 ///< "weighed" or "catalogue"
+    std::optional<double> accuracy_kg; ///< of each bare axle load and of the sum of estimates
+    AxlePair limit;
+    std::string limit_source;
+    std::vector<Mass> loads; ///< fluids, occupants, load; vehicle frame
+    Extras extras;
+};
+
+/// Every section may be missing: a section the file does not have is not asked.
+struct Project {
+    std::string name;
+    std::string note;
+    std::optional<Vehicle> vehicle;
+    std::vector<Donor> donors;
+    std::vector<Placement> placements;
+    PlacementId active_placement;
+    std::vector<Joined> joined;
+    RuleChoice rules;
+    std::optional<std::vector<Part>> parts;
+    std::optional<Money> money;
+    std::optional<Weights> weights;
+    Extras extras;
+};
+
+/// The placement in use (the first when none is named) and its donor; null when there is none.
+const Placement* activePlacement(const Project& project);
+Placement* activePlacement(Project& project);
+const Donor* activeDonor(const Project& project);
+const Donor* findDonor(const Project& project, const DonorId& id);
+const Body* findBody(const Project& project, const BodyRef& ref);
+Body* findBody(Project& project, const BodyRef& ref);
+
+/// True when the two were joined on purpose, with the reason.
+const Joined* joinedPair(const Project& project, const BodyRef& a, const BodyRef& b);
+
+/// The project with another donor hung in it: the donor under a free id, and a placement of its own, made active, at
+/// the active placement's pose (or at the vehicle's origin when there is none). Error when no vehicle is there.
+Result<Project> hung(const Project& project, Donor donor);
+
+/// "to the driver's side" and "to the passenger's side" for +Y and −Y.
+const char* sideWord(const Project& project, bool towardsPositiveY);
+
+/// A move in words a person at the jack uses, largest part first: "12 mm up and 3 mm rearward". Rounded up to whole
+/// millimetres (or hundredths of an inch), so that it is enough; parts below a quarter of a millimetre are left out.
+std::string moveWords(const Project& project, const Eigen::Vector3d& move_vehicle_mm,
+                      quantity::Shown shown = quantity::Shown::Millimetres);
+
+/// All that is wrong with the values: duplicate ids, dangling references, impossible sizes. Empty when sound.
+std::vector<Error> validate(const Project& project, const RuleBook& book);
+/// The same for one donor, as in a donor file.
+std::vector<Error> validate(const Donor& donor, const RuleBook& book);
+
+} // namespace gabarit::model

@@ -1,0 +1,73 @@
+#include "model/rules.h"
+#include "model/verdict.h"
+
+#include <algorithm>
+
+namespace gabarit::model {
+namespace {
+
+template <class Items>
+auto* find(Items& items, const std::string& id) {
+    const auto found = std::find_if(items.begin(), items.end(), [&id](const auto& item) { return item.id == id; });
+    return found == items.end() ? nullptr : &*found;
+}
+
+bool fits(const RuleBook& book, const std::vector<std::string>& words, const std::string& categoryId) {
+    const Category* category = book.category(categoryId);
+    return std::any_of(words.begin(), words.end(), [&](const std::string& word) {
+        if (word == "*" || word == categoryId) return true;
+        if (word.empty() || word.front() != '@' || !category) return false;
+        return std::find(category->groups.begin(), category->groups.end(), word.substr(1)) != category->groups.end();
+    });
+}
+
+} // namespace
+
+const Category* RuleBook::category(const std::string& id) const { return find(categories, id); }
+const School* RuleBook::school(const std::string& id) const { return find(schools, id); }
+
+RuleBook applied(const RuleBook& book, const RuleChoice& choice) {
+    RuleBook merged = book;
+    for (const RuleRow& row : choice.rows) {
+        if (RuleRow* old = find(merged.rows, row.id))
+            *old = row;
+        else
+            merged.rows.push_back(row);
+    }
+    if (choice.interest_range_mm) merged.interest_range_mm = *choice.interest_range_mm;
+    if (!choice.school.empty()) merged.default_school = choice.school;
+    return merged;
+}
+
+std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b) {
+    std::optional<Limit> largest;
+    for (const RuleRow& row : book.rows) {
+        const bool match = (fits(book, row.between, a.category) && fits(book, row.and_, b.category)) ||
+                           (fits(book, row.between, b.category) && fits(book, row.and_, a.category));
+        if (!match) continue;
+        const auto& column = (a.shielded || b.shielded) && !row.shielded_mm.empty() ? row.shielded_mm : row.at_rest_mm;
+        const auto figure = column.find(school);
+        if (figure == column.end()) continue;
+        if (largest && largest->gap_mm >= figure->second) continue;
+        largest = Limit{figure->second, row.id, row.text, row.source, row.travel, row.look_mm.value_or(0)};
+    }
+    return largest;
+}
+
+const char* word(Verdict verdict) {
+    switch (verdict) {
+    case Verdict::Go: return "go";
+    case Verdict::Unknown: return "unknown";
+    case Verdict::Close: return "close";
+    case Verdict::NoGo: return "no-go";
+    }
+    return "unknown";
+}
+
+Verdict judge(double margin, std::optional<double> accuracy) {
+    if (margin < 0) return Verdict::NoGo;
+    if (!accuracy) return Verdict::Unknown;
+    return margin < *accuracy ? Verdict::Close : Verdict::Go;
+}
+
+} // namespace gabarit::model

@@ -1,0 +1,78 @@
+// The limits gaps are held against: data with a source, editable.
+#pragma once
+
+#include "model/body.h"
+
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace gabarit::model {
+
+/// One of the closed list of body categories.
+struct Category {
+    std::string id;
+    std::string name;                ///< as shown: "steering shaft"
+    std::vector<std::string> groups; ///< rows may name a group as "@unit"
+};
+
+/// A school of practice: a column of the rule table.
+struct School {
+    std::string id;
+    std::string name;
+    std::string text;
+};
+
+/// One row: the smallest gap wanted between two kinds of bodies. `between` and `and_` hold category ids, groups as
+/// "@group", or "*".
+struct RuleRow {
+    std::string id;
+    std::string text;
+    std::vector<std::string> between;
+    std::vector<std::string> and_;
+    std::map<std::string, double> at_rest_mm;  ///< by school
+    std::optional<double> look_mm;             ///< how far the row's gap is measured, when farther than the book says
+    std::map<std::string, double> shielded_mm; ///< by school; used when either body is shielded
+    bool travel = false;                       ///< the row speaks of the travel, not only of rest
+    std::string source;
+    Extras extras;
+};
+
+struct RuleBook {
+    std::vector<Category> categories;
+    std::vector<School> schools;
+    std::vector<RuleRow> rows;
+    std::string default_school;
+    double interest_range_mm = 0; ///< gaps beyond it read "> 60"…
+    double interest_factor = 1;   ///< …or beyond this many times the row's limit, if that is more
+
+    const Category* category(const std::string& id) const;
+    const School* school(const std::string& id) const;
+};
+
+/// What a project says about rules: its school and rows of its own (same id: replaces the book's row).
+struct RuleChoice {
+    std::string school; ///< empty: the book's default
+    std::vector<RuleRow> rows;
+    std::optional<double> interest_range_mm;
+    Extras extras;
+};
+
+/// The book with the project's rows and range worked in.
+RuleBook applied(const RuleBook& book, const RuleChoice& choice);
+
+/// The limit a pair is held against.
+struct Limit {
+    double gap_mm = 0;
+    std::string row;
+    std::string text;
+    std::string source;
+    bool travel = false;
+    double look_mm = 0; ///< 0: as far as the book says
+};
+
+/// The largest limit among the rows that fit the two bodies (handbook section 4); nothing when none does.
+std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b);
+
+} // namespace gabarit::model

@@ -1,0 +1,285 @@
+#include "model/project.h"
+
+#include <cmath>
+#include <set>
+
+namespace gabarit::model {
+namespace {
+
+using Eigen::Vector2d;
+using Eigen::Vector3d;
+
+// A kilometre: no shop holds more, and distances keep a thousandth of a millimetre in float trees.
+constexpr double largest_length_mm = 1e6;
+// A hundred tonnes.
+constexpr double largest_mass_kg = 1e5;
+// Below this a solid cannot be told from nothing.
+constexpr double smallest_length_mm = 1e-3;
+
+bool isLength(double v) { return std::isfinite(v) && std::abs(v) <= largest_length_mm; }
+bool isSize(double v) { return isLength(v) && v >= smallest_length_mm; }
+template <class V>
+bool isPlace(const V& v) {
+    for (int i = 0; i < v.size(); ++i)
+        if (!isLength(v[i])) return false;
+    return true;
+}
+
+class Checker {
+public:
+    explicit Checker(const RuleBook& book) : book_(book) {}
+    std::vector<Error> take() { return std::move(found_); }
+
+    void say(std::string where, std::string what, std::string mend) {
+        found_.push_back(Error{std::move(what), std::move(where), std::move(mend)});
+    }
+    void need(bool holds, const std::string& where, const char* what, const char* mend) {
+        if (!holds) say(where, what, mend);
+    }
+    void id(std::set<std::string>& seen, const std::string& id, const std::string& where) {
+        if (id.empty())
+            say(where, "its id is empty", "give it an id");
+        else if (id.find('/') != std::string::npos)
+            say(where, "its id \"" + id + "\" holds a slash", "take the slash out");
+        else if (!seen.insert(id).second)
+            say(where, "the id \"" + id + "\" is used twice", "give one of them another id");
+    }
+    void place(const Vector3d& at, const std::string& where) {
+        need(isPlace(at), where, "a coordinate is not a length below 1 km", "check its digits and unit (mm)");
+    }
+    void mass(const std::optional<double>& kg, const std::string& where) {
+        need(!kg || (std::isfinite(*kg) && *kg >= 0 && *kg <= largest_mass_kg), where,
+             "mass_kg is not between 0 and 100 000", "check its digits and unit (kg)");
+    }
+    void accuracy(const std::optional<double>& mm, const std::string& where) {
+        need(!mm || (isLength(*mm) && *mm >= 0), where, "accuracy_mm is below zero or not a number",
+             "give the ± of the measurement in mm, or leave it out when it is not known");
+    }
+    void angles(const Angles& a, const std::string& where) {
+        for (const double v : {a.yaw_deg, a.pitch_deg, a.roll_deg})
+            need(std::isfinite(v) && std::abs(v) <= 360, where, "an angle is not between −360° and 360°",
+                 "check it (degrees)");
+    }
+
+    void body(const Body& b, const std::string& where) {
+        need(!b.name.empty(), where, "it has no name", "name it");
+        if (!book_.category(b.category))
+            say(where, "the category \"" + b.category + "\" is not known", "use one of docs/format.md's list");
+        place(b.position_mm, where + ", position_mm");
+        place(b.shift_mm, where + ", shift_mm");
+        angles(b.angles, where);
+        mass(b.mass_kg, where);
+        accuracy(b.accuracy_mm, where);
+        need(!(b.may.never && (b.may.be_cut || b.may.be_moved || b.may.be_removed)), where,
+             "\"never\" stands beside other permissions", "keep either never or the others");
+        std::visit([&](const auto& spec) { shape(spec, where + ", shape"); }, b.shape);
+    }
+    void bodies(const std::vector<Body>& all, const std::string& owner) {
+        std::set<std::string> seen;
+        for (const Body& b : all) {
+            const std::string where = owner + ", body \"" + (b.name.empty() ? b.id.text : b.name) + "\"";
+            id(seen, b.id.text, where);
+            body(b, where);
+        }
+    }
+    void points(const std::vector<HardPoint>& all, const std::string& owner) {
+        std::set<std::string> seen;
+        for (const HardPoint& p : all) {
+            const std::string where = owner + ", point \"" + p.name + "\"";
+            id(seen, p.id.text, where);
+            place(p.at_mm, where);
+            accuracy(p.accuracy_mm, where);
+        }
+    }
+    void donor(const Donor& d) {
+        const std::string owner = "donor \"" + d.name + "\"";
+        bodies(d.bodies, owner);
+        points(d.reference_points, owner);
+        for (const Mass& m : d.masses) {
+            mass(m.mass_kg, owner + ", mass \"" + m.name + "\"");
+            place(m.at_mm, owner + ", mass \"" + m.name + "\"");
+        }
+    }
+
+private:
+    void shape(const BoxSpec& s, const std::string& where) {
+        for (int i = 0; i < 3; ++i)
+            need(isSize(s.size_mm[i]), where, "a size of the box is not above zero", "give three sizes in mm");
+    }
+    void shape(const CylinderSpec& s, const std::string& where) {
+        place(s.from_mm, where);
+        place(s.to_mm, where);
+        need(isSize(s.diameter_mm), where, "diameter_mm is not above zero", "give the diameter in mm");
+        need(isSize((s.to_mm - s.from_mm).norm()), where, "the cylinder has no length", "set from_mm and to_mm apart");
+    }
+    void shape(const SphereSpec& s, const std::string& where) {
+        need(isSize(s.diameter_mm), where, "diameter_mm is not above zero", "give the diameter in mm");
+    }
+    void shape(const TubeSpec& s, const std::string& where) {
+        need(s.path_mm.size() >= 2, where, "the path has fewer than two points", "give at least two");
+        need(isSize(s.diameter_mm), where, "diameter_mm is not above zero", "give the outside diameter in mm");
+        need(isLength(s.bend_radius_mm) && s.bend_radius_mm >= 0, where, "bend_radius_mm is below zero",
+             "give the centreline radius in mm");
+        for (const Vector3d& p : s.path_mm) place(p, where);
+    }
+    void shape(const ProfileSpec& s, const std::string& where) {
+        place(s.from_mm, where);
+        place(s.to_mm, where);
+        need(isSize((s.to_mm - s.from_mm).norm()), where, "the profile has no length", "set from_mm and to_mm apart");
+        need(std::isfinite(s.roll_deg) && std::abs(s.roll_deg) <= 360, where, "roll_deg is not between −360 and 360",
+             "check it");
+        std::visit([&](const auto& section) { this->section(section, where); }, s.section);
+    }
+    void section(const RectTubeSection& s, const std::string& where) {
+        need(isSize(s.width_mm) && isSize(s.height_mm), where, "width_mm or height_mm is not above zero",
+             "give both in mm");
+        need(isSize(s.wall_mm) && 2 * s.wall_mm < std::min(s.width_mm, s.height_mm), where,
+             "the wall is not between zero and half the smaller side", "check wall_mm");
+    }
+    void section(const CSection& s, const std::string& where) {
+        need(isSize(s.width_mm) && isSize(s.height_mm), where, "width_mm or height_mm is not above zero",
+             "give both in mm");
+        need(isSize(s.wall_mm) && s.wall_mm < s.width_mm && 2 * s.wall_mm < s.height_mm, where, "the wall leaves no C",
+             "check wall_mm against width_mm and height_mm");
+    }
+    void section(const PolygonSection& s, const std::string& where) { polygon(s.points_mm, where); }
+    void polygon(const std::vector<Vector2d>& points, const std::string& where) {
+        need(points.size() >= 3, where, "the outline has fewer than three points", "give at least three");
+        double area = 0;
+        for (std::size_t i = 0; i < points.size(); ++i) {
+            const Vector2d& p = points[i];
+            const Vector2d& q = points[(i + 1) % points.size()];
+            need(isPlace(p), where, "a coordinate of the outline is not a length below 1 km", "check its digits");
+            area += p.x() * q.y() - p.y() * q.x();
+        }
+        need(std::abs(area) >= smallest_length_mm, where, "the outline encloses nothing", "check its points");
+    }
+    void shape(const PlateSpec& s, const std::string& where) {
+        need(isSize(s.thickness_mm), where, "thickness_mm is not above zero", "give it in mm");
+        polygon(s.outline_mm, where);
+    }
+    void shape(const SheetSpec& s, const std::string& where) {
+        need(isSize(s.thickness_mm), where, "thickness_mm is not above zero", "give it in mm");
+        need(s.stations.size() >= 2, where, "there are fewer than two stations", "measure at least two");
+        const std::size_t count = s.stations.empty() ? 0 : s.stations.front().points_mm.size();
+        need(count >= 2, where, "a station has fewer than two points", "give at least two");
+        for (std::size_t i = 0; i < s.stations.size(); ++i) {
+            need(isLength(s.stations[i].at_mm), where, "at_mm is not a length below 1 km", "check its digits");
+            need(s.stations[i].points_mm.size() == count, where, "the stations have different numbers of points",
+                 "give each station the same number");
+            need(i == 0 || s.stations[i].at_mm - s.stations[i - 1].at_mm >= smallest_length_mm, where,
+                 "the stations are not in rising order", "sort them by at_mm");
+            for (const Vector2d& p : s.stations[i].points_mm)
+                need(isPlace(p), where, "a coordinate is not a length below 1 km", "check its digits");
+        }
+    }
+
+    const RuleBook& book_;
+    std::vector<Error> found_;
+};
+
+void money(Checker& check, const std::optional<double>& sum, const std::string& where) {
+    check.need(!sum || (std::isfinite(*sum) && std::abs(*sum) <= 1e12), where, "a sum of money is not a number",
+               "check it");
+}
+
+void parts(Checker& check, const std::vector<Part>& all) {
+    std::set<std::string> ids;
+    for (const Part& part : all) check.id(ids, part.id.text, "part \"" + part.name + "\"");
+    for (const Part& part : all) {
+        const std::string where = "part \"" + part.name + "\"";
+        check.mass(part.mass_kg, where);
+        if (part.at_mm) check.place(*part.at_mm, where);
+        money(check, part.cost, where);
+        for (const PartId& needed : part.needs)
+            if (!ids.count(needed.text))
+                check.say(where, "it needs \"" + needed.text + "\", which is not in the list",
+                          "add that part or take the need out");
+    }
+}
+
+void joined(Checker& check, const Project& project) {
+    for (const Joined& pair : project.joined) {
+        const std::string where = "joined " + pair.a.text() + " and " + pair.b.text();
+        for (const BodyRef& ref : {pair.a, pair.b})
+            if (!findBody(project, ref))
+                check.say(where, "there is no body \"" + ref.text() + "\"", "correct the name or take the pair out");
+        check.need(pair.a != pair.b, where, "a body is joined to itself", "take the pair out");
+        check.need(!pair.reason.empty(), where, "no reason is given", "say why they are meant to touch");
+    }
+}
+
+void weights(Checker& check, const Weights& w) {
+    check.mass(w.bare.front_kg, "weights, bare front");
+    check.mass(w.bare.rear_kg, "weights, bare rear");
+    check.mass(w.limit.front_kg, "weights, front limit");
+    check.mass(w.limit.rear_kg, "weights, rear limit");
+    check.mass(w.accuracy_kg, "weights, accuracy");
+    for (const Mass& load : w.loads) {
+        check.mass(load.mass_kg, "weights, load \"" + load.name + "\"");
+        check.place(load.at_mm, "weights, load \"" + load.name + "\"");
+    }
+}
+
+void rules(Checker& check, const RuleChoice& choice, const RuleBook& book) {
+    if (!choice.school.empty() && !book.school(choice.school))
+        check.say("rules", "the school \"" + choice.school + "\" is not known", "use certifier, shop or roomy");
+    check.need(!choice.interest_range_mm || isSize(*choice.interest_range_mm), "rules, interest_range_mm",
+               "it is not above zero", "give it in mm");
+    for (const RuleRow& row : choice.rows) {
+        const std::string where = "rules, row \"" + row.id + "\"";
+        check.need(!row.id.empty(), where, "it has no id", "give it an id");
+        check.need(!row.between.empty() && !row.and_.empty(), where, "a side is empty",
+                   "name categories, @groups or *");
+        for (const auto& column : {row.at_rest_mm, row.shielded_mm})
+            for (const auto& figure : column)
+                check.need(isLength(figure.second) && figure.second >= 0, where,
+                           "a limit is below zero or not a number", "give it in mm");
+    }
+}
+
+} // namespace
+
+std::vector<Error> validate(const Donor& donor, const RuleBook& book) {
+    Checker check(book);
+    std::set<std::string> ids;
+    check.id(ids, donor.id.text, "donor \"" + donor.name + "\"");
+    check.donor(donor);
+    return check.take();
+}
+
+std::vector<Error> validate(const Project& project, const RuleBook& book) {
+    Checker check(book);
+    if (project.vehicle) {
+        const Vehicle& v = *project.vehicle;
+        check.bodies(v.bodies, "vehicle");
+        check.points(v.hard_points, "vehicle");
+        check.need(!v.wheelbase_mm || isSize(*v.wheelbase_mm), "vehicle, wheelbase_mm", "it is not above zero",
+                   "give it in mm");
+    }
+    std::set<std::string> donors{vehicle_owner};
+    for (const Donor& donor : project.donors) {
+        check.id(donors, donor.id.text, "donor \"" + donor.name + "\"");
+        check.donor(donor);
+    }
+    std::set<std::string> placements;
+    for (const Placement& p : project.placements) {
+        const std::string where = "placement \"" + p.name + "\"";
+        check.id(placements, p.id.text, where);
+        check.place(p.position_mm, where + ", position_mm");
+        check.angles(p.angles, where);
+        if (!findDonor(project, p.donor))
+            check.say(where, "there is no donor \"" + p.donor.text + "\"", "name one of the project's donors");
+    }
+    if (!project.active_placement.empty() && !placements.count(project.active_placement.text))
+        check.say("active_placement", "there is no placement \"" + project.active_placement.text + "\"",
+                  "name one of the placements or leave it out");
+    joined(check, project);
+    rules(check, project.rules, book);
+    if (project.parts) parts(check, *project.parts);
+    if (project.money) money(check, project.money->budget, "money, budget");
+    if (project.weights) weights(check, *project.weights);
+    return check.take();
+}
+
+} // namespace gabarit::model

@@ -1,0 +1,38 @@
+// Solids and colliders by shape, made once.
+#pragma once
+
+#include "proximity/collider.h"
+
+#include <map>
+#include <mutex>
+#include <string>
+
+namespace gabarit::proximity {
+
+/// What a shape became, or why it could not.
+struct MadeBody {
+    std::shared_ptr<const Collider> collider; ///< null when `error` says why
+    std::optional<shape::Solid> solid;
+    std::optional<Error> error;
+};
+
+/// Thread-safe. Bodies of one shape share one entry; entries that no run has asked for are dropped by `forgetUnused`.
+class ColliderCache {
+public:
+    explicit ColliderCache(double deflection_mm = shape::default_deflection_mm) : deflection_mm_(deflection_mm) {}
+
+    std::shared_ptr<const MadeBody> get(const model::ShapeSpec& spec);
+    /// Drops what was not asked for since the last call.
+    void forgetUnused();
+
+private:
+    struct Entry {
+        std::shared_ptr<const MadeBody> made;
+        bool used = true;
+    };
+    double deflection_mm_;
+    std::mutex mutex_;
+    std::map<std::string, Entry> entries_;
+};
+
+} // namespace gabarit::proximity

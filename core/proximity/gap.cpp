@@ -1,0 +1,217 @@
+#include "proximity/gap.h"
+
+#include "proximity/collider_tree.h"
+
+#include <fcl/narrowphase/collision.h>
+#include <fcl/narrowphase/distance.h>
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace gabarit::proximity {
+namespace {
+
+using Eigen::Isometry3d;
+using Eigen::Vector3d;
+
+constexpr double first_step_mm = 0.1;     // no tape reads finer
+constexpr double step_growth = 1.35;      // each shell of the search is that much wider than the last
+constexpr double depth_resolution = 0.02; // of the depth, and never below the next line
+constexpr double depth_grain_mm = 0.02;
+constexpr double same_direction_cos = 0.985;          // directions within 10° count once
+constexpr double hint_reach[] = {1.0, 1.3, 1.8, 2.5}; // an overlap grows little between two frames of a drag
+constexpr std::size_t most_contacts = 60;
+constexpr std::size_t most_directions = 60;
+
+double boxDistance(const Eigen::AlignedBox3d& a, const Eigen::AlignedBox3d& b) {
+    return std::sqrt(a.squaredExteriorDistance(b));
+}
+
+bool inside(const Collider& inner, const Isometry3d& pose_inner, const Collider& outer, const Isometry3d& pose_outer) {
+    const Isometry3d pose_outer_inner = pose_outer.inverse() * pose_inner;
+    return std::any_of(inner.pieces().begin(), inner.pieces().end(), [&](const Vector3d& point) {
+        const Vector3d there = pose_outer_inner * point;
+        return outer.bounds().contains(there) && shape::contains(outer.mesh(), there);
+    });
+}
+
+/// Contacts of the two surfaces: middle of their places, normals of the triangles that cut each other (vehicle frame).
+bool surfacesMeet(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b,
+                  Vector3d* middle, std::vector<Vector3d>* normals) {
+    fcl::CollisionRequestd request;
+    request.num_max_contacts = middle ? most_contacts : 1;
+    request.enable_contact = middle != nullptr;
+    fcl::CollisionResultd result;
+    fcl::collide(&a.tree().model, pose_a, &b.tree().model, pose_b, request, result);
+    if (!result.isCollision() || !middle) return result.isCollision();
+    Vector3d sum = Vector3d::Zero();
+    const auto normal = [](const Collider& c, const Isometry3d& pose, long id) {
+        const shape::Triangle& t = c.mesh().triangles[static_cast<std::size_t>(id)];
+        const auto& p = c.mesh().points;
+        return Vector3d(pose.linear() *
+                        (p[t.corner[1]] - p[t.corner[0]]).cross(p[t.corner[2]] - p[t.corner[0]]).normalized());
+    };
+    for (std::size_t i = 0; i < result.numContacts(); ++i) {
+        const auto& contact = result.getContact(i);
+        sum += contact.pos;
+        normals->push_back(-normal(a, pose_a, contact.b1));
+        normals->push_back(normal(b, pose_b, contact.b2));
+    }
+    *middle = sum / static_cast<double>(result.numContacts());
+    return true;
+}
+
+/// Searches the shortest translation of A that frees the pair.
+class WayOut {
+public:
+    WayOut(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b,
+           const GapRequest& request)
+        : a_(a), b_(b), pose_a_(pose_a), pose_b_(pose_b), request_(request), box_a_(shape::moved(a.bounds(), pose_a)),
+          box_b_(shape::moved(b.bounds(), pose_b)) {}
+
+    /// The move, or nothing when no exit was found within the deepest depth.
+    std::optional<Vector3d> search(const std::vector<Vector3d>& normals) {
+        if (request_.hint)
+            for (const double longer : hint_reach)
+                if (free(*request_.hint * longer)) return refined(shrink(*request_.hint * longer, 0));
+        const std::vector<Vector3d> directions = candidates(normals);
+        double blocked = 0;
+        for (double t = first_step_mm; t <= request_.deepest_mm && !request_.stop.stopped(); t *= step_growth) {
+            std::optional<Vector3d> best;
+            for (const Vector3d& d : directions) {
+                if (!free(d * t)) continue;
+                const Vector3d shrunk = shrink(d * t, blocked / t);
+                if (!best || shrunk.squaredNorm() < best->squaredNorm()) best = shrunk;
+            }
+            if (best) return refined(*best);
+            blocked = t;
+        }
+        return std::nullopt;
+    }
+
+private:
+    bool free(const Vector3d& move) const {
+        Eigen::AlignedBox3d box = box_a_;
+        box.translate(move);
+        if (!box.intersects(box_b_)) return true;
+        Isometry3d pose = pose_a_;
+        pose.pretranslate(move);
+        return !overlaps(a_, pose, b_, pose_b_);
+    }
+
+    /// Bisects a free move towards the part of it that is known to be blocked.
+    Vector3d shrink(const Vector3d& move, double blockedShare) const {
+        double low = blockedShare, high = 1;
+        const double grain = std::max(depth_grain_mm, depth_resolution * 0.25 * move.norm()) / move.norm();
+        while (high - low > grain) {
+            const double middle = (low + high) / 2;
+            (free(move * middle) ? high : low) = middle;
+        }
+        return move * high;
+    }
+
+    /// Leans the move sideways while that makes it shorter.
+    Vector3d refined(Vector3d move) const {
+        for (double lean = 0.4; lean > depth_resolution && !request_.stop.stopped();) {
+            const double length = move.norm();
+            const Vector3d d = move / length;
+            const Vector3d side = d.unitOrthogonal();
+            const Vector3d other = d.cross(side);
+            bool shorter = false;
+            for (int k = 0; k < 8 && !shorter; ++k) {
+                const double turn = k * 0.78539816339745;
+                const Vector3d leaned =
+                    (d + lean * (std::cos(turn) * side + std::sin(turn) * other)).normalized() * (length * 0.99);
+                if (!free(leaned)) continue;
+                move = shrink(leaned, 0);
+                shorter = true;
+            }
+            if (!shorter) lean /= 2;
+        }
+        return move;
+    }
+
+    static std::vector<Vector3d> candidates(const std::vector<Vector3d>& normals) {
+        std::vector<Vector3d> out;
+        const auto add = [&out](const Vector3d& d) {
+            if (out.size() >= most_directions || !(d.squaredNorm() > 0.5)) return;
+            for (const Vector3d& known : out)
+                if (known.dot(d) > same_direction_cos) return;
+            out.push_back(d);
+        };
+        for (int axis = 0; axis < 3; ++axis)
+            for (const double sign : {1.0, -1.0}) add(sign * Vector3d::Unit(axis));
+        for (const Vector3d& n : normals) add(n);
+        for (int x = -1; x <= 1; ++x)
+            for (int y = -1; y <= 1; ++y)
+                for (int z = -1; z <= 1; ++z)
+                    if (x != 0 || y != 0 || z != 0) add(Vector3d(x, y, z).normalized());
+        return out;
+    }
+
+    const Collider& a_;
+    const Collider& b_;
+    const Isometry3d& pose_a_;
+    const Isometry3d& pose_b_;
+    const GapRequest& request_;
+    Eigen::AlignedBox3d box_a_, box_b_;
+};
+
+Gap overlapGap(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b,
+               const Vector3d& middle, const std::vector<Vector3d>& normals, const GapRequest& request) {
+    Gap out;
+    out.contact = Contact::Overlap;
+    out.point_a = out.point_b = middle;
+    if (!request.depth) return out;
+    if (const auto move = WayOut(a, pose_a, b, pose_b, request).search(normals)) {
+        out.depth_found = true;
+        out.gap_mm = -move->norm();
+        out.away = move->normalized();
+    } else {
+        out.gap_mm = -request.deepest_mm;
+    }
+    return out;
+}
+
+} // namespace
+
+bool overlaps(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b) {
+    return surfacesMeet(a, pose_a, b, pose_b, nullptr, nullptr) || inside(a, pose_a, b, pose_b) ||
+           inside(b, pose_b, a, pose_a);
+}
+
+Gap gap(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b,
+        const GapRequest& request) {
+    Gap out;
+    out.gap_mm = request.range_mm;
+    const Eigen::AlignedBox3d box_a = shape::moved(a.bounds(), pose_a), box_b = shape::moved(b.bounds(), pose_b);
+    if (boxDistance(box_a, box_b) > request.range_mm) return out;
+
+    if (box_a.intersects(box_b)) {
+        Vector3d middle = Vector3d::Zero();
+        std::vector<Vector3d> normals;
+        if (surfacesMeet(a, pose_a, b, pose_b, &middle, &normals))
+            return overlapGap(a, pose_a, b, pose_b, middle, normals, request);
+        const bool aInB = inside(a, pose_a, b, pose_b);
+        if (aInB || inside(b, pose_b, a, pose_a))
+            return overlapGap(a, pose_a, b, pose_b, (aInB ? box_a : box_b).center(), {}, request);
+    }
+
+    fcl::DistanceRequestd ask;
+    ask.enable_nearest_points = true;
+    fcl::DistanceResultd result;
+    result.min_distance =
+        std::nextafter(request.range_mm, std::numeric_limits<double>::infinity()); // prunes all that lies beyond
+    fcl::distance(&a.tree().model, pose_a, &b.tree().model, pose_b, ask, result);
+    if (result.o1 == nullptr || result.min_distance > request.range_mm) return out;
+    out.contact = Contact::Apart;
+    out.gap_mm = result.min_distance;
+    out.point_a = result.nearest_points[0];
+    out.point_b = result.nearest_points[1];
+    const Vector3d apart = out.point_a - out.point_b;
+    out.away = apart.norm() > 1e-9 ? Vector3d(apart.normalized()) : Vector3d(Vector3d::Zero());
+    return out;
+}
+
+} // namespace gabarit::proximity

@@ -1,0 +1,53 @@
+// The gap between two bodies: how far apart, where, and which way frees them.
+#pragma once
+
+#include "proximity/collider.h"
+#include "quantity/stop.h"
+
+#include <optional>
+
+namespace gabarit::proximity {
+
+enum class Contact {
+    Beyond,  ///< farther apart than asked for
+    Apart,   ///< a gap
+    Overlap, ///< surfaces cut each other, or one body lies inside the other
+};
+
+/// What to ask of gap().
+struct GapRequest {
+    double range_mm = 60;    ///< gaps above it are not measured, > 0
+    bool depth = true;       ///< search how deep an overlap is; else its gap is reported as 0 and not searched
+    double deepest_mm = 400; ///< the search gives up there: "deeper than"
+    /// A move that freed the pair a moment ago, from a neighbouring pose: the search starts there and looks only
+    /// nearby. Quicker by far while the hand moves; the shortest way out may then be missed.
+    std::optional<Eigen::Vector3d> hint;
+    StopToken stop;
+};
+
+/// Points and directions are in the frame that both poses lead to.
+struct Gap {
+    Contact contact = Contact::Beyond;
+    /// Smallest distance; an overlap's is negative, its estimated depth: the shortest move found that frees the pair.
+    /// Beyond: the range, a lower bound.
+    double gap_mm = 0;
+    bool depth_found = false; ///< overlap: false means "deeper than −gap_mm", or not searched
+    Eigen::Vector3d point_a{0, 0, 0};
+    Eigen::Vector3d point_b{0, 0, 0}; ///< nearest points; for an overlap both lie in its middle
+    /// Unit vector along which body A moves away from B; for an overlap: along which it comes free.
+    Eigen::Vector3d away{0, 0, 0};
+};
+
+/// Signed gap of two closed bodies.
+///
+/// Distance by FCL's exact triangle distances. Overlap by exact triangle intersection, or containment by winding
+/// number. Its depth is searched, not read off the deepest point: A is moved apart along many directions (axes,
+/// diagonals, normals at the contact) and tested again, the shortest free move is refined. It is an upper bound of the
+/// true depth; the move returned has been tested and is free.
+Gap gap(const Collider& a, const Eigen::Isometry3d& pose_a, const Collider& b, const Eigen::Isometry3d& pose_b,
+        const GapRequest& request);
+
+/// True when the bodies share any point.
+bool overlaps(const Collider& a, const Eigen::Isometry3d& pose_a, const Collider& b, const Eigen::Isometry3d& pose_b);
+
+} // namespace gabarit::proximity

@@ -1,0 +1,27 @@
+// Plane sections as closed outlines.
+#pragma once
+
+#include "model/shape_spec.h"
+
+#include <vector>
+
+namespace gabarit::shape {
+
+/// Outer outline and holes of a section in (u, v), mm, without repeating the first point.
+struct SectionOutline {
+    std::vector<Eigen::Vector2d> outer;
+    std::vector<std::vector<Eigen::Vector2d>> holes;
+};
+
+SectionOutline outlineOf(const model::Section& section);
+
+/// The axes u and v of a profile drawn along `direction` (unit), after ProfileSpec's rule, before its roll.
+void sectionAxes(const Eigen::Vector3d& direction, Eigen::Vector3d& u, Eigen::Vector3d& v);
+
+/// An open line thickened on the left of its direction: the closed outline, line first, offset line back.
+std::vector<Eigen::Vector2d> thickened(const std::vector<Eigen::Vector2d>& line_mm, double thickness_mm);
+
+/// True when no two sides of the closed outline cross or touch but at shared corners.
+bool isSimple(const std::vector<Eigen::Vector2d>& outline);
+
+} // namespace gabarit::shape

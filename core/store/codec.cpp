@@ -1,0 +1,355 @@
+// The file's members, each described once for reading and writing. docs/format.md and data/schema/ say the same.
+#include "store/json_io.h"
+
+namespace gabarit::store {
+namespace {
+
+using namespace model;
+
+template <class Io>
+void describeAngles(Io& io, Angles& angles) {
+    io.number("yaw_deg", angles.yaw_deg);
+    io.number("pitch_deg", angles.pitch_deg);
+    io.number("roll_deg", angles.roll_deg);
+}
+
+template <class Io>
+void describeSection(Io& io, Section& section) {
+    enum class Kind { RectTube, C, Polygon };
+    Kind kind = static_cast<Kind>(section.index());
+    io.choice("kind", kind, {{"rect_tube", Kind::RectTube}, {"c", Kind::C}, {"polygon", Kind::Polygon}}, true);
+    if constexpr (Io::reading) {
+        if (kind == Kind::RectTube)
+            section = RectTubeSection{};
+        else if (kind == Kind::C)
+            section = CSection{};
+        else
+            section = PolygonSection{};
+    }
+    const auto walled = [&io](auto& s) {
+        io.number("width_mm", s.width_mm, true);
+        io.number("height_mm", s.height_mm, true);
+        io.number("wall_mm", s.wall_mm, true);
+    };
+    if (auto* tube = std::get_if<RectTubeSection>(&section))
+        walled(*tube);
+    else if (auto* c = std::get_if<CSection>(&section))
+        walled(*c);
+    else
+        io.points("points_mm", std::get<PolygonSection>(section).points_mm);
+}
+
+template <class Io>
+void describe(Io& io, BoxSpec& s) {
+    io.point("size_mm", s.size_mm, true);
+}
+template <class Io>
+void describe(Io& io, CylinderSpec& s) {
+    io.point("from_mm", s.from_mm, true);
+    io.point("to_mm", s.to_mm, true);
+    io.number("diameter_mm", s.diameter_mm, true);
+}
+template <class Io>
+void describe(Io& io, SphereSpec& s) {
+    io.number("diameter_mm", s.diameter_mm, true);
+}
+template <class Io>
+void describe(Io& io, TubeSpec& s) {
+    io.points("path_mm", s.path_mm);
+    io.number("diameter_mm", s.diameter_mm, true);
+    io.number("bend_radius_mm", s.bend_radius_mm);
+}
+template <class Io>
+void describe(Io& io, ProfileSpec& s) {
+    io.object(
+        "section", s.section, [](Io& inner, Section& section) { describeSection(inner, section); }, true);
+    io.point("from_mm", s.from_mm, true);
+    io.point("to_mm", s.to_mm, true);
+    io.number("roll_deg", s.roll_deg);
+}
+template <class Io>
+void describe(Io& io, PlateSpec& s) {
+    io.points("outline_mm", s.outline_mm);
+    io.number("thickness_mm", s.thickness_mm, true);
+}
+template <class Io>
+void describe(Io& io, SheetSpec& s) {
+    io.choice("along", s.along, {{"x", Axis::X}, {"y", Axis::Y}, {"z", Axis::Z}}, true);
+    io.number("thickness_mm", s.thickness_mm, true);
+    io.list("stations", s.stations, [](Io& inner, SheetStation& station) {
+        inner.number("at_mm", station.at_mm, true);
+        inner.points("points_mm", station.points_mm);
+    });
+}
+
+template <class Io>
+void describeShape(Io& io, ShapeSpec& shape) {
+    enum class Kind { Box, Cylinder, Sphere, Tube, Profile, Plate, Sheet };
+    Kind kind = static_cast<Kind>(shape.index());
+    io.choice("kind", kind,
+              {{"box", Kind::Box},
+               {"cylinder", Kind::Cylinder},
+               {"sphere", Kind::Sphere},
+               {"tube", Kind::Tube},
+               {"profile", Kind::Profile},
+               {"plate", Kind::Plate},
+               {"sheet", Kind::Sheet}},
+              true);
+    if constexpr (Io::reading) {
+        switch (kind) {
+        case Kind::Box: shape = BoxSpec{}; break;
+        case Kind::Cylinder: shape = CylinderSpec{}; break;
+        case Kind::Sphere: shape = SphereSpec{}; break;
+        case Kind::Tube: shape = TubeSpec{}; break;
+        case Kind::Profile: shape = ProfileSpec{}; break;
+        case Kind::Plate: shape = PlateSpec{}; break;
+        case Kind::Sheet: shape = SheetSpec{}; break;
+        }
+    }
+    std::visit([&io](auto& spec) { describe(io, spec); }, shape);
+}
+
+template <class Io>
+void describeMay(Io& io, May& may) {
+    std::vector<std::string> words;
+    const std::pair<const char*, bool May::*> table[] = {
+        {"cut", &May::be_cut}, {"move", &May::be_moved}, {"remove", &May::be_removed}, {"never", &May::never}};
+    for (const auto& entry : table)
+        if (may.*entry.second) words.emplace_back(entry.first);
+    io.texts("may", words);
+    if constexpr (Io::reading) {
+        may = May{};
+        for (const std::string& word : words) {
+            bool found = false;
+            for (const auto& entry : table)
+                if (word == entry.first) may.*entry.second = found = true;
+            if (!found)
+                io.fail("may", "\"" + word + "\" is not one of those allowed", "use cut, move, remove or never");
+        }
+    }
+}
+
+template <class Io>
+void describeBody(Io& io, Body& body) {
+    io.text("id", body.id.text, true);
+    io.text("name", body.name, true);
+    io.text("category", body.category, true);
+    if (!io.reading ? body.standing != Standing::Found : true)
+        io.choice("standing", body.standing,
+                  {{"found", Standing::Found},
+                   {"added", Standing::Added},
+                   {"variant", Standing::Variant},
+                   {"removed", Standing::Removed}});
+    describeMay(io, body.may);
+    io.number("accuracy_mm", body.accuracy_mm);
+    io.number("mass_kg", body.mass_kg);
+    io.flag("shielded", body.shielded);
+    io.object(
+        "shape", body.shape, [](Io& inner, ShapeSpec& shape) { describeShape(inner, shape); }, true);
+    io.point("position_mm", body.position_mm);
+    io.object("angles", body.angles, [](Io& inner, Angles& angles) { describeAngles(inner, angles); });
+    io.point("shift_mm", body.shift_mm);
+    io.text("note", body.note);
+    io.extras(body.extras);
+}
+
+template <class Io>
+void describePoint(Io& io, HardPoint& point) {
+    io.text("id", point.id.text, true);
+    io.text("name", point.name, true);
+    io.text("role", point.role);
+    io.point("at_mm", point.at_mm, true);
+    io.number("accuracy_mm", point.accuracy_mm);
+    io.extras(point.extras);
+}
+
+template <class Io>
+void describeMass(Io& io, Mass& mass) {
+    io.text("name", mass.name, true);
+    io.number("mass_kg", mass.mass_kg);
+    io.point("at_mm", mass.at_mm, true);
+    io.extras(mass.extras);
+}
+
+const Words<Orientation>& orientations() {
+    static const Words<Orientation> words{{"lengthways", Orientation::Lengthways},
+                                          {"turned", Orientation::Turned},
+                                          {"transverse_left", Orientation::TransverseLeft},
+                                          {"transverse_right", Orientation::TransverseRight}};
+    return words;
+}
+
+template <class Io>
+void describeVehicle(Io& io, Vehicle& vehicle) {
+    io.text("name", vehicle.name, true);
+    io.text("note", vehicle.note);
+    io.object("datum", vehicle.datum, [](Io& inner, Datum& datum) {
+        inner.text("kind", datum.kind, true);
+        inner.text("name", datum.name);
+        inner.extras(datum.extras);
+    });
+    io.choice("drive_side", vehicle.drive_side, {{"left", DriveSide::Left}, {"right", DriveSide::Right}});
+    io.number("wheelbase_mm", vehicle.wheelbase_mm);
+    io.list("hard_points", vehicle.hard_points, [](Io& inner, HardPoint& p) { describePoint(inner, p); });
+    io.list("bodies", vehicle.bodies, [](Io& inner, Body& b) { describeBody(inner, b); });
+    io.extras(vehicle.extras);
+}
+
+template <class Io>
+void describePlacement(Io& io, Placement& placement) {
+    io.text("id", placement.id.text, true);
+    io.text("name", placement.name, true);
+    io.text("donor", placement.donor.text, true);
+    io.choice("orientation", placement.orientation, orientations());
+    io.point("position_mm", placement.position_mm, true);
+    io.object("angles", placement.angles, [](Io& inner, Angles& angles) { describeAngles(inner, angles); });
+    io.choice("pivot", placement.pivot,
+              {{"front_mounts", Pivot::FrontMounts},
+               {"gearbox_mount", Pivot::GearboxMount},
+               {"block_face", Pivot::BlockFace},
+               {"centre_of_gravity", Pivot::CentreOfGravity}});
+    io.extras(placement.extras);
+}
+
+template <class Io>
+void describeRef(Io& io, const char* key, BodyRef& ref) {
+    std::string text = ref.owner.empty() ? "" : ref.text();
+    io.text(key, text, true);
+    if constexpr (Io::reading) {
+        const auto slash = text.find('/');
+        if (slash == std::string::npos)
+            io.fail(key, "\"" + text + "\" does not say whose body it is", "write vehicle/body-id or donor-id/body-id");
+        ref = BodyRef{text.substr(0, slash), BodyId{slash == std::string::npos ? "" : text.substr(slash + 1)}};
+    }
+}
+
+template <class Io>
+void describeRow(Io& io, RuleRow& row) {
+    io.text("id", row.id, true);
+    io.text("text", row.text);
+    io.texts("between", row.between);
+    io.texts("and", row.and_);
+    io.figures("at_rest_mm", row.at_rest_mm);
+    io.figures("shielded_mm", row.shielded_mm);
+    io.number("look_mm", row.look_mm);
+    io.flag("travel", row.travel);
+    io.text("source", row.source);
+    io.extras(row.extras);
+}
+
+template <class Io>
+void describePart(Io& io, Part& part) {
+    io.text("id", part.id.text, true);
+    io.text("name", part.name, true);
+    io.text("why", part.why);
+    io.text("source", part.source);
+    io.choice("state", part.state,
+              {{"needed", PartState::Needed},
+               {"ordered", PartState::Ordered},
+               {"here", PartState::Here},
+               {"test_fitted", PartState::TestFitted},
+               {"fitted", PartState::Fitted},
+               {"to_return", PartState::ToReturn},
+               {"sold", PartState::Sold}});
+    io.number("cost", part.cost);
+    io.choice("on_car", part.on_car, {{"no", OnCar::No}, {"on", OnCar::On}, {"off", OnCar::Off}});
+    io.number("mass_kg", part.mass_kg);
+    io.point("at_mm", part.at_mm);
+    io.flag("rides_on_donor", part.rides_on_donor);
+    std::vector<std::string> needs;
+    for (const PartId& id : part.needs) needs.push_back(id.text);
+    io.texts("needs", needs);
+    if constexpr (Io::reading) {
+        part.needs.clear();
+        for (std::string& id : needs) part.needs.push_back(PartId{std::move(id)});
+    }
+    io.text("note", part.note);
+    io.extras(part.extras);
+}
+
+template <class Io>
+void describeAxles(Io& io, AxlePair& axles) {
+    io.number("front_kg", axles.front_kg);
+    io.number("rear_kg", axles.rear_kg);
+}
+
+template <class Io>
+void describeWeights(Io& io, Weights& weights) {
+    io.object("bare", weights.bare, [](Io& inner, AxlePair& axles) { describeAxles(inner, axles); });
+    io.text("basis", weights.basis);
+    io.number("accuracy_kg", weights.accuracy_kg);
+    io.object("limit", weights.limit, [](Io& inner, AxlePair& axles) { describeAxles(inner, axles); });
+    io.text("limit_source", weights.limit_source);
+    io.list("loads", weights.loads, [](Io& inner, Mass& mass) { describeMass(inner, mass); });
+    io.extras(weights.extras);
+}
+
+} // namespace
+
+template <class Io>
+void describeDonor(Io& io, Donor& donor) {
+    io.text("id", donor.id.text, true);
+    io.text("name", donor.name, true);
+    io.text("note", donor.note);
+    io.choice("orientation", donor.orientation, orientations());
+    io.list("masses", donor.masses, [](Io& inner, Mass& mass) { describeMass(inner, mass); });
+    io.list("reference_points", donor.reference_points, [](Io& inner, HardPoint& p) { describePoint(inner, p); });
+    io.list("bodies", donor.bodies, [](Io& inner, Body& b) { describeBody(inner, b); });
+    io.extras(donor.extras);
+}
+
+template <class Io>
+void describeProject(Io& io, Project& project) {
+    io.text("name", project.name, true);
+    io.text("note", project.note);
+    io.object("vehicle", project.vehicle, [](Io& inner, Vehicle& v) { describeVehicle(inner, v); });
+    io.list("donors", project.donors, [](Io& inner, Donor& d) { describeDonor(inner, d); });
+    io.list("placements", project.placements, [](Io& inner, Placement& p) { describePlacement(inner, p); });
+    io.text("active_placement", project.active_placement.text);
+    io.list("joined", project.joined, [](Io& inner, Joined& pair) {
+        describeRef(inner, "a", pair.a);
+        describeRef(inner, "b", pair.b);
+        inner.text("reason", pair.reason, true);
+        inner.extras(pair.extras);
+    });
+    io.object("rules", project.rules, [](Io& inner, RuleChoice& rules) {
+        inner.text("school", rules.school);
+        inner.number("interest_range_mm", rules.interest_range_mm);
+        inner.list("rows", rules.rows, [](Io& rowIo, RuleRow& row) { describeRow(rowIo, row); });
+        inner.extras(rules.extras);
+    });
+    io.object("money", project.money, [](Io& inner, Money& money) {
+        inner.text("currency", money.currency);
+        inner.number("budget", money.budget);
+        inner.extras(money.extras);
+    });
+    io.object("weights", project.weights, [](Io& inner, Weights& w) { describeWeights(inner, w); });
+    io.list("parts", project.parts, [](Io& inner, Part& p) { describePart(inner, p); });
+    io.extras(project.extras);
+}
+
+template <class Io>
+void describeRuleBook(Io& io, RuleBook& book) {
+    io.text("default_school", book.default_school, true);
+    io.number("interest_range_mm", book.interest_range_mm, true);
+    io.number("interest_factor", book.interest_factor, true);
+    io.list("schools", book.schools, [](Io& inner, School& school) {
+        inner.text("id", school.id, true);
+        inner.text("name", school.name, true);
+        inner.text("text", school.text);
+    });
+    io.list("categories", book.categories, [](Io& inner, Category& category) {
+        inner.text("id", category.id, true);
+        inner.text("name", category.name, true);
+        inner.texts("groups", category.groups);
+    });
+    io.list("rows", book.rows, [](Io& inner, RuleRow& row) { describeRow(inner, row); });
+}
+
+template void describeProject(ReadIo&, Project&);
+template void describeProject(WriteIo&, Project&);
+template void describeDonor(ReadIo&, Donor&);
+template void describeDonor(WriteIo&, Donor&);
+template void describeRuleBook(ReadIo&, RuleBook&);
+
+} // namespace gabarit::store

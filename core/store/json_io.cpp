@@ -1,0 +1,212 @@
+#include "store/json_io.h"
+
+#include <cmath>
+
+namespace gabarit::store {
+namespace {
+
+constexpr int deepest_nesting = 64;     // our own files need eight
+constexpr std::size_t line_width = 110; // what a reader's window shows
+
+struct TooDeep {};
+
+std::string lineAndColumn(const std::string& text, std::size_t byte) {
+    std::size_t line = 1, column = 1;
+    for (std::size_t i = 0; i + 1 < byte && i < text.size(); ++i) {
+        if (text[i] == '\n')
+            ++line, column = 1;
+        else
+            ++column;
+    }
+    return "line " + std::to_string(line) + ", column " + std::to_string(column);
+}
+
+void append(std::string& out, const Json& json, std::size_t indent) {
+    const std::string flat = json.dump(-1, ' ', false, Json::error_handler_t::replace);
+    if (!json.is_structured() || json.empty()) {
+        out += flat;
+        return;
+    }
+    if (indent + flat.size() <= line_width && indent > 2) {
+        // Room to breathe after commas and colons, outside of strings.
+        bool quoted = false;
+        for (std::size_t i = 0; i < flat.size(); ++i) {
+            out += flat[i];
+            if (flat[i] == '"' && (i == 0 || flat[i - 1] != '\\')) quoted = !quoted;
+            if (!quoted && (flat[i] == ',' || flat[i] == ':')) out += ' ';
+        }
+        return;
+    }
+    const std::string pad(indent + 2, ' ');
+    out += json.is_array() ? "[\n" : "{\n";
+    bool first = true;
+    for (const auto& item : json.items()) {
+        if (!first) out += ",\n";
+        first = false;
+        out += pad;
+        if (json.is_object()) out += Json(item.key()).dump() + ": ";
+        append(out, item.value(), indent + 2);
+    }
+    out += '\n' + std::string(indent, ' ') + (json.is_array() ? "]" : "}");
+}
+
+} // namespace
+
+Result<Json> parseJson(const std::string& text, const std::string& file) {
+    if (text.find_first_not_of(" \t\r\n") == std::string::npos)
+        return Error{"the file is empty", file, "open its .bak, or start a new project"};
+    try {
+        return Json::parse(text, [](int depth, Json::parse_event_t, Json&) {
+            if (depth > deepest_nesting) throw TooDeep{};
+            return true;
+        });
+    } catch (const Json::parse_error& e) {
+        return Error{"this is not JSON, or it is cut off", file + ", " + lineAndColumn(text, e.byte),
+                     "mend the text there, or open its .bak"};
+    } catch (const Json::exception& e) {
+        return Error{"a number is too large to be one", file, "check the digits of its numbers"};
+    } catch (const TooDeep&) {
+        return Error{"it is nested more than " + std::to_string(deepest_nesting) + " deep", file,
+                     "this is not a project of ours"};
+    }
+}
+
+std::string prettyText(const Json& json) {
+    std::string out;
+    append(out, json, 0);
+    out += '\n';
+    return out;
+}
+
+void ReadIo::fail(const std::string& key, const std::string& what, const std::string& mend) {
+    if (error_) return;
+    const std::string where = key.empty() ? path_ : at(key);
+    error_ = Error{what, where.empty() ? "the outermost level" : where, mend};
+}
+
+const Json* ReadIo::member(const char* key, bool required) {
+    if (error_) return nullptr;
+    known_.insert(key);
+    const auto found = object_.find(key);
+    if (found != object_.end()) return &*found;
+    if (required) fail(key, "it is missing", "add it; docs/format.md shows how");
+    return nullptr;
+}
+
+bool ReadIo::readNumber(const Json& json, const std::string& key, double& value) {
+    if (!json.is_number()) {
+        fail(key, "a number is expected", "write a plain number in the unit of the name, without quotes");
+        return false;
+    }
+    value = json.get<double>();
+    return true;
+}
+
+void ReadIo::text(const char* key, std::string& value, bool required) {
+    const Json* found = member(key, required);
+    if (!found) return;
+    if (!found->is_string()) return fail(key, "a text is expected", "put it in quotes");
+    value = found->get<std::string>();
+}
+
+void ReadIo::number(const char* key, double& value, bool required) {
+    if (const Json* found = member(key, required)) readNumber(*found, key, value);
+}
+
+void ReadIo::number(const char* key, std::optional<double>& value) {
+    const Json* found = member(key, false);
+    double plain = 0;
+    if (found && readNumber(*found, key, plain)) value = plain;
+}
+
+void ReadIo::flag(const char* key, bool& value) {
+    const Json* found = member(key, false);
+    if (!found) return;
+    if (!found->is_boolean()) return fail(key, "true or false is expected", "write true or false, without quotes");
+    value = found->get<bool>();
+}
+
+template <class V>
+bool ReadIo::readVector(const Json& json, const std::string& key, V& value) {
+    const auto size = static_cast<std::size_t>(value.size());
+    if (!json.is_array() || json.size() != size) {
+        fail(key, size == 3 ? "three numbers [x, y, z] are expected" : "two numbers are expected",
+             "see docs/format.md");
+        return false;
+    }
+    for (std::size_t i = 0; i < size; ++i)
+        if (!readNumber(json[i], key + "[" + std::to_string(i) + "]", value[static_cast<int>(i)])) return false;
+    return true;
+}
+
+template <class V>
+void ReadIo::readVectors(const char* key, std::vector<V>& value) {
+    const Json* found = member(key, true);
+    if (!found) return;
+    if (!found->is_array()) return fail(key, "a list of points is expected", "see docs/format.md");
+    value.clear();
+    for (std::size_t i = 0; i < found->size(); ++i) {
+        V v = V::Zero();
+        if (!readVector((*found)[i], std::string(key) + "[" + std::to_string(i) + "]", v)) return;
+        value.push_back(v);
+    }
+}
+
+void ReadIo::point(const char* key, Eigen::Vector3d& value, bool required) {
+    if (const Json* found = member(key, required)) readVector(*found, key, value);
+}
+
+void ReadIo::point(const char* key, std::optional<Eigen::Vector3d>& value) {
+    const Json* found = member(key, false);
+    Eigen::Vector3d plain = Eigen::Vector3d::Zero();
+    if (found && readVector(*found, key, plain)) value = plain;
+}
+
+void ReadIo::points(const char* key, std::vector<Eigen::Vector3d>& value) { readVectors(key, value); }
+void ReadIo::points(const char* key, std::vector<Eigen::Vector2d>& value) { readVectors(key, value); }
+
+void ReadIo::texts(const char* key, std::vector<std::string>& value) {
+    const Json* found = member(key, false);
+    if (!found) return;
+    value.clear();
+    if (!found->is_array()) return fail(key, "a list of texts is expected", "put them in [ … ]");
+    for (const Json& item : *found) {
+        if (!item.is_string()) return fail(key, "a list of texts is expected", "put each in quotes");
+        value.push_back(item.get<std::string>());
+    }
+}
+
+void ReadIo::figures(const char* key, std::map<std::string, double>& value) {
+    const Json* found = member(key, false);
+    if (!found) return;
+    if (!found->is_object()) return fail(key, "named figures { … } are expected", "see docs/format.md");
+    for (const auto& item : found->items()) {
+        double figure = 0;
+        if (!readNumber(item.value(), std::string(key) + "." + item.key(), figure)) return;
+        value[item.key()] = figure;
+    }
+}
+
+void ReadIo::extras(model::Extras& extras) {
+    if (error_) return;
+    for (const auto& item : object_.items())
+        if (!known_.count(item.key()))
+            extras[item.key()] = item.value().dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+void WriteIo::extras(const model::Extras& extras) {
+    for (const auto& [key, text] : extras) {
+        Json value = Json::parse(text, nullptr, false);
+        if (!value.is_discarded() && !object_.contains(key)) object_[key] = std::move(value);
+    }
+}
+
+Json WriteIo::tidy(double value) {
+    constexpr double grain = 1e9, largest_whole = 1e6;
+    if (!std::isfinite(value) || std::abs(value) > largest_whole) return value;
+    const double rounded = std::round(value * grain) / grain;
+    if (rounded == std::round(rounded)) return static_cast<long long>(rounded);
+    return rounded;
+}
+
+} // namespace gabarit::store

@@ -1,0 +1,118 @@
+#include "store/project_file.h"
+
+#include "store/json_io.h"
+#include "store/safe_file.h"
+
+namespace gabarit::store {
+namespace {
+
+const char* const project_format = "gabarit-project";
+const char* const donor_format = "gabarit-donor";
+// Plain values only: meshes and pictures lie beside the file.
+constexpr std::size_t largest_file_bytes = 256u << 20;
+
+struct Opened {
+    Json json;
+    bool newer = false;
+};
+
+Result<Opened> open(const std::string& text, const std::string& file, const char* format) {
+    auto parsed = parseJson(text, file);
+    if (!parsed) return parsed.error();
+    const Json& json = parsed.value();
+    const auto said = json.is_object() ? json.find("format") : json.end();
+    if (!json.is_object() || said == json.end() || !said->is_string() || said->get_ref<const std::string&>() != format)
+        return Error{std::string("this is not a ") + format + " file", file,
+                     std::string("its outermost level needs \"format\": \"") + format + "\""};
+    const auto version = json.find("version");
+    if (version == json.end() || !version->is_number_integer() || version->get<long long>() < 1)
+        return Error{"its version is missing or not a whole number", file + ", version",
+                     "write \"version\": " + std::to_string(format_version)};
+    const bool newer = version->get<long long>() > format_version; // read before the value moves away
+    return Opened{std::move(parsed).value(), newer};
+}
+
+template <class T, class Describe>
+std::string textOf(const char* format, const T& value, Describe describe) {
+    WriteIo io;
+    io.raw("format", format);
+    io.raw("version", format_version);
+    T copy = value; // the description is shared with reading and so takes it non-const
+    describe(io, copy);
+    return prettyText(io.take());
+}
+
+Result<void> firstOf(const std::vector<Error>& wrong, const std::string& file) {
+    if (wrong.empty()) return {};
+    Error error = wrong.front();
+    error.where = file + ", " + error.where;
+    if (wrong.size() > 1) error.mend += " (and " + std::to_string(wrong.size() - 1) + " more)";
+    return error;
+}
+
+template <class T, class Describe>
+Result<bool> fill(T& value, const std::string& text, const std::string& file, const char* format, Describe describe) {
+    auto opened = open(text, file, format);
+    if (!opened) return opened.error();
+    std::optional<Error> error;
+    ReadIo io(opened.value().json, "", error);
+    std::string formatWord;
+    double version = 0;
+    io.text("format", formatWord, true);
+    io.number("version", version, true);
+    describe(io, value);
+    if (error) {
+        error->where = file + ", " + error->where;
+        return *error;
+    }
+    return opened.value().newer;
+}
+
+} // namespace
+
+Result<ReadProject> projectFromText(const std::string& text, const std::string& file, const model::RuleBook& book) {
+    ReadProject read;
+    const auto newer =
+        fill(read.project, text, file, project_format, [](ReadIo& io, model::Project& p) { describeProject(io, p); });
+    if (!newer) return newer.error();
+    read.read_only = newer.value();
+    const auto sound = firstOf(model::validate(read.project, model::applied(book, read.project.rules)), file);
+    if (!sound) return sound.error();
+    return read;
+}
+
+Result<ReadProject> readProject(const std::string& path, const model::RuleBook& book) {
+    const auto text = readWhole(path, largest_file_bytes);
+    if (!text) return text.error();
+    return projectFromText(text.value(), path, book);
+}
+
+std::string projectText(const model::Project& project) {
+    return textOf(project_format, project, [](WriteIo& io, model::Project& p) { describeProject(io, p); });
+}
+
+Result<void> writeProject(const std::string& path, const model::Project& project) {
+    return writeWhole(path, projectText(project));
+}
+
+Result<model::Donor> readDonor(const std::string& path, const model::RuleBook& book) {
+    const auto text = readWhole(path, largest_file_bytes);
+    if (!text) return text.error();
+    model::Donor donor;
+    const auto newer =
+        fill(donor, text.value(), path, donor_format, [](ReadIo& io, model::Donor& d) { describeDonor(io, d); });
+    if (!newer) return newer.error();
+    const auto sound = firstOf(model::validate(donor, book), path);
+    if (!sound) return sound.error();
+    return donor;
+}
+
+std::string donorText(const model::Donor& donor) {
+    return textOf(donor_format, donor, [](WriteIo& io, model::Donor& d) { describeDonor(io, d); });
+}
+
+Result<void> writeDonor(const std::string& path, const model::Donor& donor) {
+    return writeWhole(path, donorText(donor));
+}
+
+} // namespace gabarit::store

@@ -1,0 +1,15 @@
+// The rule tables that ship with the program.
+#pragma once
+
+#include "model/rules.h"
+#include "quantity/result.h"
+
+namespace gabarit::store {
+
+/// data/rules/clearance.json as compiled into the program: categories, schools, rows with sources.
+const model::RuleBook& defaultRuleBook();
+
+/// A rule table from text, for tests and for tables of one's own.
+Result<model::RuleBook> ruleBookFromText(const std::string& text, const std::string& file);
+
+} // namespace gabarit::store

@@ -1,0 +1,116 @@
+#include "store/safe_file.h"
+
+#include <cerrno>
+#include <cstdlib>
+#include <cstring>
+#include <vector>
+
+#include <fcntl.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+namespace gabarit::store {
+namespace {
+
+class Descriptor {
+public:
+    explicit Descriptor(int fd) : fd_(fd) {}
+    ~Descriptor() { close(); }
+    Descriptor(const Descriptor&) = delete;
+    Descriptor& operator=(const Descriptor&) = delete;
+    int get() const { return fd_; }
+    bool close() {
+        const int fd = fd_;
+        fd_ = -1;
+        return fd < 0 || ::close(fd) == 0;
+    }
+
+private:
+    int fd_;
+};
+
+std::string folderOf(const std::string& path) {
+    const auto slash = path.rfind('/');
+    if (slash == std::string::npos) return ".";
+    return slash == 0 ? "/" : path.substr(0, slash);
+}
+
+Error systemError(const std::string& path, const std::string& doing) {
+    const int code = errno;
+    std::string mend = "check the folder and its permissions";
+    if (code == ENOSPC || code == EDQUOT)
+        mend = "free some room on the disk, or save elsewhere; nothing was overwritten";
+    else if (code == EACCES || code == EROFS || code == EPERM)
+        mend = "save into a folder that you may write to; nothing was overwritten";
+    else if (code == ENOENT)
+        mend = "check the name and the folder";
+    return Error{doing + ": " + std::strerror(code), path, mend};
+}
+
+} // namespace
+
+Result<std::string> readWhole(const std::string& path, std::size_t largest_bytes) {
+    Descriptor file(::open(path.c_str(), O_RDONLY | O_CLOEXEC));
+    if (file.get() < 0) return systemError(path, "cannot open it");
+    struct stat about {};
+    if (::fstat(file.get(), &about) != 0) return systemError(path, "cannot look at it");
+    if (!S_ISREG(about.st_mode)) return Error{"this is not a file", path, "name a file"};
+    if (static_cast<std::size_t>(about.st_size) > largest_bytes)
+        return Error{"it is larger than " + std::to_string(largest_bytes >> 20) + " MiB", path,
+                     "check that it is the right file"};
+    std::string bytes;
+    std::vector<char> chunk(1 << 16);
+    for (;;) {
+        const ssize_t got = ::read(file.get(), chunk.data(), chunk.size());
+        if (got < 0 && errno == EINTR) continue;
+        if (got < 0) return systemError(path, "cannot read it");
+        if (got == 0) return bytes;
+        bytes.append(chunk.data(), static_cast<std::size_t>(got));
+        if (bytes.size() > largest_bytes) return Error{"it grew while it was read", path, "try again"};
+    }
+}
+
+Result<void> writeWhole(const std::string& givenPath, const std::string& bytes) {
+    std::string path = givenPath;
+    if (char* resolved = ::realpath(givenPath.c_str(), nullptr)) {
+        path = resolved;
+        std::free(resolved);
+    }
+    std::string pattern = path + ".XXXXXX";
+    Descriptor file(::mkostemp(pattern.data(), O_CLOEXEC));
+    if (file.get() < 0) return systemError(path, "cannot write into its folder");
+    const auto giveUp = [&](const char* doing) -> Result<void> {
+        Error error = systemError(path, doing);
+        ::unlink(pattern.c_str());
+        return error;
+    };
+    struct stat about {};
+    const bool there = ::stat(path.c_str(), &about) == 0;
+    mode_t mode = there ? about.st_mode & 07777 : 0;
+    if (!there) {
+        const mode_t mask = ::umask(0);
+        ::umask(mask);
+        mode = 0666 & ~mask;
+    }
+    if (::fchmod(file.get(), mode) != 0) return giveUp("cannot set its permissions");
+    for (std::size_t done = 0; done < bytes.size();) {
+        const ssize_t put = ::write(file.get(), bytes.data() + done, bytes.size() - done);
+        if (put < 0 && errno == EINTR) continue;
+        if (put < 0) return giveUp("cannot write it");
+        done += static_cast<std::size_t>(put);
+    }
+    if (::fsync(file.get()) != 0 || !file.close()) return giveUp("cannot write it");
+    if (there) {
+        const std::string backup = path + ".bak";
+        const std::string spare = pattern + ".bak";
+        // The link keeps the old content reachable under both names until the rename.
+        if (::link(path.c_str(), spare.c_str()) == 0 && ::rename(spare.c_str(), backup.c_str()) != 0)
+            ::unlink(spare.c_str());
+    }
+    if (::rename(pattern.c_str(), path.c_str()) != 0) return giveUp("cannot put the new file in place");
+    Descriptor folder(::open(folderOf(path).c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
+    if (folder.get() >= 0) ::fsync(folder.get());
+    return {};
+}
+
+} // namespace gabarit::store

@@ -1,0 +1,190 @@
+#include "study/study.h"
+
+#include <algorithm>
+#include <cctype>
+
+namespace gabarit::study {
+namespace {
+
+using fit::PairGap;
+using model::Verdict;
+using quantity::fixed;
+using quantity::lengthText;
+using quantity::Shown;
+
+/// "Front crossmember" inside a sentence: "front crossmember"; names in capitals ("ABS block") stay.
+std::string inSentence(const std::string& name) {
+    std::string out = name;
+    if (out.size() >= 2 && std::islower(static_cast<unsigned char>(out[1])))
+        out[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(out[0])));
+    return out;
+}
+
+std::string lengthShort(double mm, Shown shown) { return lengthText(mm, shown, 0); }
+
+class PairWriter {
+public:
+    PairWriter(const Reports& reports, Shown shown) : reports_(reports), project_(*reports.project), shown_(shown) {}
+
+    Finding write(const PairGap& pair) const {
+        Finding f;
+        f.id = "gap:" + pair.a.text() + ":" + pair.b.text();
+        f.discipline = "clearance";
+        f.verdict = pair.verdict;
+        f.a = pair.a;
+        f.b = pair.b;
+        if (pair.gap.contact != proximity::Contact::Beyond)
+            f.place_vehicle_mm = (pair.gap.point_a + pair.gap.point_b) / 2;
+        const std::string other = inSentence(pair.name_b);
+        const std::string wanted = pair.limit ? lengthShort(pair.limit->gap_mm, shown_) + " wanted" : std::string();
+        if (pair.limit) f.rule = pair.limit->text + " (" + pair.limit->source + ")";
+        if (pair.overlap()) {
+            f.title = pair.name_a + " fouls the " + other;
+            f.detail = overlapWords(pair) + (wanted.empty() ? "" : "; " + wanted);
+            f.label = inSentence(pair.name_a) + " in " + other + " " + number(pair.gap.gap_mm);
+        } else if (pair.verdict == Verdict::Unknown) {
+            f.title = pair.name_a + " to the " + other + ": not known";
+            f.detail = upperFirst(pair.reason) + "; measured " + gapWords(pair, shown_);
+            f.help = "Enter how accurately it was measured.";
+            f.label = inSentence(pair.name_a) + " to " + other + " " + number(pair.gap.gap_mm) + " ?";
+        } else {
+            f.title =
+                pair.name_a + (pair.verdict == Verdict::Close ? " is close to the " : " is too near the ") + other;
+            f.detail = gapWords(pair, shown_) + "; " + wanted;
+            if (pair.verdict == Verdict::Close)
+                f.detail += ", measured to ±" + lengthText(*pair.accuracy_mm, shown_, 1);
+            f.label = inSentence(pair.name_a) + " to " + other + " " + number(pair.gap.gap_mm);
+        }
+        if (pair.verdict == Verdict::NoGo) addMove(f, pair);
+        if (pair.verdict == Verdict::Close) f.help = "Measure the " + lessSure(pair) + " again.";
+        return f;
+    }
+
+private:
+    std::string number(double mm) const { return quantity::lengthNumber(mm, shown_, 0); }
+
+    std::string overlapWords(const PairGap& pair) const {
+        if (pair.gap.depth_found) return lengthText(-pair.gap.gap_mm, shown_, 0) + " too deep";
+        return pair.gap.gap_mm < 0 ? "more than " + lengthText(-pair.gap.gap_mm, shown_, 0) + " too deep"
+                                   : "it overlaps";
+    }
+
+    static std::string upperFirst(std::string text) {
+        if (!text.empty()) text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
+        return text;
+    }
+
+    std::string lessSure(const PairGap& pair) const {
+        const model::Body* a = model::findBody(project_, pair.a);
+        const model::Body* b = model::findBody(project_, pair.b);
+        return inSentence(a && b && a->accuracy_mm.value_or(0) > b->accuracy_mm.value_or(0) ? pair.name_a
+                                                                                            : pair.name_b);
+    }
+
+    /// The straight way out: along the direction that frees the pair, far enough that the margin beats the accuracy.
+    void addMove(Finding& f, const PairGap& pair) const {
+        if (pair.gap.away.norm() < 0.5 || !pair.limit) return;
+        const double short_mm = pair.limit->gap_mm + pair.accuracy_mm.value_or(0) - pair.gap.gap_mm;
+        f.move_vehicle_mm = pair.gap.away * short_mm;
+        const std::string words = model::moveWords(project_, *f.move_vehicle_mm, shown_);
+        if (words.empty()) return;
+        const model::Body* b = model::findBody(project_, pair.b);
+        f.help = "About " + words + (pair.a.inVehicle() ? " for the " + inSentence(pair.name_a) : "") +
+                 " would clear this pair";
+        std::vector<std::string> ways;
+        if (b && b->may.be_cut) ways.emplace_back("be cut");
+        if (b && b->may.be_moved) ways.emplace_back("be moved");
+        if (b && b->may.be_removed) ways.emplace_back("come out");
+        if (!ways.empty()) {
+            f.help += "; the " + inSentence(pair.name_b) + " may ";
+            for (std::size_t i = 0; i < ways.size(); ++i) f.help += (i == 0 ? "" : " or ") + ways[i];
+        }
+        f.help += ".";
+    }
+
+    const Reports& reports_;
+    const model::Project& project_;
+    Shown shown_;
+};
+
+void addAxle(std::vector<Finding>& out, const char* id, const char* name, const weights::AxleLoad& axle, Shown shown) {
+    if (axle.verdict == Verdict::Go) return;
+    Finding f;
+    f.id = std::string("weights:") + id;
+    f.discipline = "weights";
+    f.verdict = axle.verdict;
+    if (axle.verdict == Verdict::Unknown) {
+        f.title = std::string(name) + " load is not known";
+        f.detail = axle.reason;
+        f.help = "Fill it in under Weights in the project file.";
+    } else {
+        f.title = std::string(name) + (axle.verdict == Verdict::NoGo ? " is overloaded" : " is close to its limit");
+        f.detail =
+            quantity::massText(*axle.load_kg, shown) + " of " + quantity::massText(*axle.limit_kg, shown) + " allowed";
+        if (axle.verdict == Verdict::Close)
+            f.help = "Weigh it again: ±" + quantity::massText(*axle.accuracy_kg, shown) + " stands behind it.";
+        else
+            f.help = "Move mass towards the other axle or leave something out; the axle's maker sets the limit.";
+    }
+    out.push_back(std::move(f));
+}
+
+} // namespace
+
+std::string gapWords(const PairGap& pair, Shown shown) {
+    if (pair.beyond()) return "> " + lengthText(pair.range_mm, shown, 0);
+    if (pair.overlap() && !pair.gap.depth_found)
+        return pair.gap.gap_mm < 0 ? "deeper than " + lengthText(-pair.gap.gap_mm, shown, 0) : "overlaps";
+    return lengthText(pair.gap.gap_mm, shown, 1);
+}
+
+std::vector<Finding> collectFindings(const Reports& reports, Shown shown) {
+    std::vector<Finding> out;
+    if (reports.clearance) {
+        const PairWriter writer(reports, shown);
+        for (const fit::BrokenBody& broken : reports.clearance->broken) {
+            Finding f;
+            f.id = "body:" + broken.ref.text();
+            f.discipline = "clearance";
+            f.verdict = Verdict::Unknown;
+            f.title = broken.name + " could not be made solid";
+            f.detail = broken.error.what;
+            f.help = broken.error.mend;
+            f.a = broken.ref;
+            out.push_back(std::move(f));
+        }
+        for (const PairGap& pair : reports.clearance->pairs) {
+            if (pair.verdict == Verdict::Go) continue;
+            // A body that is not solid is one finding, not one for each of its neighbours.
+            const auto broken = [&](const model::BodyRef& ref) {
+                return std::any_of(reports.clearance->broken.begin(), reports.clearance->broken.end(),
+                                   [&ref](const fit::BrokenBody& body) { return body.ref == ref; });
+            };
+            if (pair.verdict == Verdict::Unknown && (broken(pair.a) || broken(pair.b))) continue;
+            out.push_back(writer.write(pair));
+        }
+    }
+    if (reports.weights) {
+        addAxle(out, "front", "Front axle", reports.weights->front, shown);
+        addAxle(out, "rear", "Rear axle", reports.weights->rear, shown);
+    }
+    if (reports.parts && reports.parts->verdict && *reports.parts->verdict != Verdict::Go) {
+        const ledger::PartsReport& parts = *reports.parts;
+        Finding f;
+        f.id = "parts:budget";
+        f.discipline = "parts";
+        f.verdict = *parts.verdict;
+        f.title = f.verdict == Verdict::NoGo ? "The parts cost more than the budget"
+                                             : "Whether the budget holds is not known";
+        f.detail = parts.reason;
+        if (parts.budget) {
+            if (!f.detail.empty()) f.detail += "; ";
+            f.detail += fixed(parts.total(), 0) + " of " + fixed(*parts.budget, 0) + " " + parts.currency;
+        }
+        out.push_back(std::move(f));
+    }
+    std::stable_sort(out.begin(), out.end(), [](const Finding& x, const Finding& y) { return x.verdict > y.verdict; });
+    return out;
+}
+
+} // namespace gabarit::study

@@ -1,0 +1,83 @@
+// Runs the disciplines over a project, keeps what is still true from the last run, and collects findings.
+#pragma once
+
+#include "fit/clearance.h"
+#include "ledger/parts.h"
+#include "weights/axle_loads.h"
+
+namespace gabarit::study {
+
+/// Something that holds up the build, in whole sentences.
+struct Finding {
+    std::string id;         ///< stays the same while the pair or figure is the same
+    std::string discipline; ///< "clearance", "weights", "parts"
+    model::Verdict verdict = model::Verdict::Unknown;
+    std::string title;  ///< "Front sump fouls the front crossmember"
+    std::string detail; ///< by how much, and what is wanted
+    std::string help;   ///< what would help; may be empty
+    std::string rule;   ///< what it is held against, with its source
+    std::string label;  ///< a few words for the callout at its place: "front sump in front crossmember −18"
+    std::optional<Eigen::Vector3d> place_vehicle_mm;
+    std::optional<model::BodyRef> a;
+    std::optional<model::BodyRef> b;
+    /// The move of body a's owner that this finding alone would need, vehicle frame.
+    std::optional<Eigen::Vector3d> move_vehicle_mm;
+};
+
+/// One figure of the strip that answers "does it fit?".
+struct Gauge {
+    std::string id;
+    std::string name;    ///< "Tightest gap"
+    std::string value;   ///< "−18.2 mm", "> 60 mm", "not known"
+    std::string limit;   ///< "wanted 10 mm"
+    std::string subject; ///< which part
+    model::Verdict verdict = model::Verdict::Unknown;
+    /// Where the pointer stands between 0 and 1 with the limit at one half; nothing when there is no figure.
+    std::optional<double> pointer;
+    std::string finding; ///< the finding it leads to, if any
+};
+
+struct Reports {
+    std::shared_ptr<const model::Project> project;
+    fit::Scene scene;
+    /// A discipline whose section the file lacks is not asked.
+    std::optional<fit::ClearanceReport> clearance;
+    std::optional<weights::AxleLoadReport> weights;
+    std::optional<ledger::PartsReport> parts;
+    std::vector<Finding> findings; ///< what holds up the build most comes first
+    std::vector<Gauge> gauges;
+    model::Verdict verdict = model::Verdict::Go; ///< the worst of what was asked
+    bool asked = false;                          ///< false: the file holds nothing to judge
+    bool complete = false;                       ///< false: stopped half-way
+};
+
+struct RunOptions {
+    quantity::Shown shown = quantity::Shown::Millimetres; ///< units in sentences
+    fit::Depth depth = fit::Depth::Searched;
+    int threads = 2;
+    StopToken stop;
+};
+
+/// Keeps solids and gaps between runs. One run at a time.
+class Study {
+public:
+    explicit Study(const model::RuleBook& book) : book_(book) {}
+
+    Reports run(std::shared_ptr<const model::Project> project, const RunOptions& options);
+    proximity::ColliderCache& colliders() { return colliders_; }
+
+private:
+    const model::RuleBook& book_;
+    proximity::ColliderCache colliders_;
+    fit::GapMemo memo_;
+};
+
+/// "−18.2 mm", "> 60 mm", "deeper than 400 mm": a pair's gap as people read it.
+std::string gapWords(const fit::PairGap& pair, quantity::Shown shown);
+
+/// The findings of a run's reports, sorted. Used by Study; open for tests.
+std::vector<Finding> collectFindings(const Reports& reports, quantity::Shown shown);
+/// The gauges of a run's reports, in the order of the strip.
+std::vector<Gauge> collectGauges(const Reports& reports, quantity::Shown shown);
+
+} // namespace gabarit::study

@@ -1,0 +1,118 @@
+#include "weights/axle_loads.h"
+
+namespace gabarit::weights {
+namespace {
+
+using Eigen::Vector3d;
+using model::Verdict;
+
+class Sheet {
+public:
+    explicit Sheet(AxleLoadReport& report, std::optional<double> wheelbase_mm)
+        : report_(report), wheelbase_mm_(wheelbase_mm) {}
+
+    void add(const std::string& name, std::optional<double> mass_kg, const std::optional<Vector3d>& at_vehicle_mm,
+             double sign) {
+        if (!mass_kg) return leaveOut(name + " (no mass)");
+        if (!at_vehicle_mm) return leaveOut(name + " (no place)");
+        WeightLine line{name, sign * *mass_kg, *at_vehicle_mm, 0, 0};
+        if (wheelbase_mm_) {
+            line.rear_kg = line.mass_kg * at_vehicle_mm->x() / *wheelbase_mm_;
+            line.front_kg = line.mass_kg - line.rear_kg;
+        }
+        report_.front.change_kg += line.front_kg;
+        report_.rear.change_kg += line.rear_kg;
+        report_.lines.push_back(std::move(line));
+    }
+    void addMove(const std::string& name, double mass_kg, const Vector3d& shift_mm) {
+        if (!wheelbase_mm_) return;
+        const double rear_kg = mass_kg * shift_mm.x() / *wheelbase_mm_;
+        report_.front.change_kg -= rear_kg;
+        report_.rear.change_kg += rear_kg;
+        report_.lines.push_back(WeightLine{name + " (moved)", 0, shift_mm, -rear_kg, rear_kg});
+    }
+    void leaveOut(const std::string& what) { report_.left_out.push_back(what); }
+
+private:
+    AxleLoadReport& report_;
+    std::optional<double> wheelbase_mm_;
+};
+
+void judgeAxle(AxleLoad& axle, std::optional<double> before_kg, std::optional<double> limit_kg,
+               std::optional<double> accuracy_kg, const AxleLoadReport& report, bool wheelbaseKnown) {
+    axle.before_kg = before_kg;
+    axle.limit_kg = limit_kg;
+    axle.accuracy_kg = accuracy_kg;
+    if (!wheelbaseKnown)
+        axle.reason = "the wheelbase is not given";
+    else if (!before_kg)
+        axle.reason = "the bare axle load is not given";
+    else
+        axle.load_kg = *before_kg + axle.change_kg;
+    if (!axle.load_kg) return;
+    if (!limit_kg) {
+        axle.reason = "no limit is given for this axle";
+        return;
+    }
+    axle.verdict = model::judge(*limit_kg - *axle.load_kg, accuracy_kg);
+    if (axle.verdict == Verdict::Unknown) axle.reason = "the accuracy of the bare weight is not given";
+    if (!report.left_out.empty() && axle.verdict != Verdict::NoGo) {
+        axle.verdict = Verdict::Unknown;
+        axle.reason = "left out: " + report.left_out.front();
+        if (report.left_out.size() > 1) axle.reason += " and " + std::to_string(report.left_out.size() - 1) + " more";
+    }
+}
+
+} // namespace
+
+AxleLoadReport axleLoads(const model::Project& project) {
+    AxleLoadReport report;
+    const model::Weights weights = project.weights.value_or(model::Weights{});
+    const std::optional<double> wheelbase_mm = project.vehicle ? project.vehicle->wheelbase_mm : std::nullopt;
+    Sheet sheet(report, wheelbase_mm);
+
+    const model::Placement* placement = model::activePlacement(project);
+    const model::Donor* donor = model::activeDonor(project);
+    const Eigen::Isometry3d pose_vehicle_donor =
+        placement && donor ? model::poseVehicleDonor(*placement, *donor) : Eigen::Isometry3d::Identity();
+
+    for (const model::Part& part : project.parts.value_or(std::vector<model::Part>{})) {
+        if (part.on_car == model::OnCar::No) continue;
+        std::optional<Vector3d> at = part.at_mm;
+        if (at && part.rides_on_donor) {
+            if (!donor) {
+                sheet.leaveOut(part.name + " (rides on a donor, and none is placed)");
+                continue;
+            }
+            at = pose_vehicle_donor * *at;
+        }
+        sheet.add(part.name, part.mass_kg, at, part.on_car == model::OnCar::On ? 1 : -1);
+    }
+    if (donor) {
+        for (const model::Mass& mass : donor->masses)
+            sheet.add(mass.name, mass.mass_kg, Vector3d(pose_vehicle_donor * mass.at_mm), 1);
+        if (donor->masses.empty()) sheet.leaveOut(donor->name + " (no masses)");
+    }
+    for (const model::Mass& load : weights.loads) sheet.add(load.name, load.mass_kg, load.at_mm, 1);
+    if (project.vehicle)
+        for (const model::Body& body : project.vehicle->bodies) {
+            if (!body.present() || !body.moved()) continue;
+            if (body.mass_kg)
+                sheet.addMove(body.name, *body.mass_kg, body.shift_mm);
+            else if (body.shift_mm.x() != 0)
+                sheet.leaveOut(body.name + " (moved, no mass)");
+        }
+
+    report.limit_source = weights.limit_source;
+    judgeAxle(report.front, weights.bare.front_kg, weights.limit.front_kg, weights.accuracy_kg, report,
+              wheelbase_mm.has_value());
+    judgeAxle(report.rear, weights.bare.rear_kg, weights.limit.rear_kg, weights.accuracy_kg, report,
+              wheelbase_mm.has_value());
+    if (report.front.load_kg && report.rear.load_kg && *report.front.load_kg + *report.rear.load_kg > 0)
+        report.centre_of_gravity_x_mm =
+            *wheelbase_mm * *report.rear.load_kg / (*report.front.load_kg + *report.rear.load_kg);
+    report.verdict = model::worse(report.front.verdict, report.rear.verdict);
+    return report;
+}
+
+} // namespace gabarit::weights
