@@ -1,0 +1,170 @@
+// gabarit-cli: every computation the window shows, from the same reports, without a display.
+#include "report_json.h"
+#include "report_text.h"
+#include "store/project_file.h"
+#include "store/rule_book.h"
+
+#include <CLI/CLI.hpp>
+
+#include <algorithm>
+#include <cstdio>
+#include <exception>
+#include <thread>
+
+namespace {
+
+using namespace gabarit;
+
+constexpr int exit_go = 0, exit_not_go = 1, exit_bad_input = 2;
+
+struct Options {
+    std::string file;
+    std::string placement;
+    std::string units = "mm";
+    std::string donor;
+    std::string out;
+    bool json = false;
+};
+
+int complain(const Error& error) {
+    std::fprintf(stderr, "gabarit-cli: %s\n", error.line().c_str());
+    return exit_bad_input;
+}
+
+Result<model::Project> load(const Options& options) {
+    auto read = store::readProject(options.file, store::defaultRuleBook());
+    if (!read) return read.error();
+    if (read.value().read_only)
+        std::fprintf(stderr, "gabarit-cli: %s: written by a newer version; what this one does not know is left out\n",
+                     options.file.c_str());
+    model::Project project = std::move(read.value().project);
+    if (!options.placement.empty()) {
+        const auto named = [&options](const model::Placement& p) { return p.id.text == options.placement; };
+        if (std::none_of(project.placements.begin(), project.placements.end(), named)) {
+            std::string known;
+            for (const model::Placement& p : project.placements) known += (known.empty() ? "" : ", ") + p.id.text;
+            return Error{"there is no placement \"" + options.placement + "\"", options.file, "use one of: " + known};
+        }
+        project.active_placement = model::PlacementId{options.placement};
+    }
+    return project;
+}
+
+using Writer = std::string (*)(const study::Reports&, const std::string&);
+using Teller = std::string (*)(const study::Reports&, quantity::Shown);
+
+int report(const Options& options, Writer json, Teller text,
+           std::optional<model::Verdict> (*verdict)(const study::Reports&)) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    study::Study study(store::defaultRuleBook());
+    study::RunOptions run;
+    run.shown = options.units == "in" ? quantity::Shown::Inches : quantity::Shown::Millimetres;
+    run.threads = static_cast<int>(std::max(1u, std::thread::hardware_concurrency()));
+    const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
+    const std::string out = options.json ? json(reports, options.file) : text(reports, run.shown);
+    std::fwrite(out.data(), 1, out.size(), stdout);
+    const auto judged = verdict(reports);
+    return !judged || *judged == model::Verdict::Go ? exit_go : exit_not_go;
+}
+
+int exportDonor(const Options& options) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    const model::Donor* donor = model::findDonor(project.value(), model::DonorId{options.donor});
+    if (!donor)
+        return complain(
+            Error{"there is no donor \"" + options.donor + "\"", options.file, "name one of the project's donors"});
+    const auto written = store::writeDonor(options.out, *donor);
+    return written ? exit_go : complain(written.error());
+}
+
+int tidy(const Options& options) {
+    auto read = store::readProject(options.file, store::defaultRuleBook());
+    if (!read) return complain(read.error());
+    if (read.value().read_only)
+        return complain(Error{"it was written by a newer version", options.file, "use that version to change it"});
+    const auto written = store::writeProject(options.out.empty() ? options.file : options.out, read.value().project);
+    return written ? exit_go : complain(written.error());
+}
+
+int importDonor(const Options& options) {
+    auto read = store::readProject(options.file, store::defaultRuleBook());
+    if (!read) return complain(read.error());
+    if (read.value().read_only)
+        return complain(Error{"it was written by a newer version", options.file, "use that version to change it"});
+    auto donor = store::readDonor(options.donor, store::defaultRuleBook());
+    if (!donor) return complain(donor.error());
+    model::Project project = std::move(read.value().project);
+    auto placed = model::hung(project, std::move(donor).value());
+    if (!placed) return complain(placed.error());
+    const auto written = store::writeProject(options.out.empty() ? options.file : options.out, placed.value());
+    return written ? exit_go : complain(written.error());
+}
+
+int run(int argc, char** argv) {
+    CLI::App app{"Gabarit on the command line. Exit status: 0 all that was asked is go; 1 any no-go, close or unknown; "
+                 "2 bad input or usage."};
+    app.set_version_flag("--version", "gabarit-cli " GABARIT_VERSION);
+    app.require_subcommand(1);
+    app.fallthrough();
+    Options options;
+    int status = exit_go;
+    const auto addReport = [&](const char* name, const char* help, Writer json, Teller text,
+                               std::optional<model::Verdict> (*verdict)(const study::Reports&)) {
+        CLI::App* command = app.add_subcommand(name, help);
+        command->add_option("FILE", options.file, "a .gabarit project")->required();
+        command->add_flag("--json", options.json, "print the whole report as JSON (docs/reports.md)");
+        command->add_option("--units", options.units, "mm or in, for the readable tables")
+            ->check(CLI::IsMember({"mm", "in"}));
+        command->add_option("--placement", options.placement, "judge this placement instead of the active one");
+        command->callback([&options, &status, json, text, verdict] { status = report(options, json, text, verdict); });
+    };
+    addReport("check", "all verdicts, and what is in the way", cli::checkJson, cli::checkText,
+              [](const study::Reports& r) { return r.asked ? std::optional(r.verdict) : std::nullopt; });
+    addReport("clearance", "gaps at rest of every pair that can move against each other", cli::clearanceJson,
+              cli::clearanceText,
+              [](const study::Reports& r) { return r.clearance ? std::optional(r.clearance->verdict) : std::nullopt; });
+    addReport("weights", "axle loads before and after", cli::weightsJson, cli::weightsText,
+              [](const study::Reports& r) { return r.weights ? std::optional(r.weights->verdict) : std::nullopt; });
+    addReport("parts", "parts, states and money", cli::partsJson, cli::partsText,
+              [](const study::Reports& r) { return r.parts ? r.parts->verdict : std::nullopt; });
+
+    CLI::App* out = app.add_subcommand("export", "write a donor as a file of its own");
+    out->add_option("FILE", options.file, "a .gabarit project")->required();
+    out->add_option("--donor", options.donor, "the donor's id")->required();
+    out->add_option("--out", options.out, "the donor file to write (.gabarit-donor)")->required();
+    out->callback([&] { status = exportDonor(options); });
+    CLI::App* in = app.add_subcommand(
+        "import", "hang a donor from a file of its own in a project, with a placement at its origin");
+    in->add_option("FILE", options.file, "a .gabarit project")->required();
+    in->add_option("--donor", options.donor, "a .gabarit-donor file")->required();
+    in->add_option("--out", options.out, "write the project here instead of over FILE");
+    in->callback([&] { status = importDonor(options); });
+
+    CLI::App* neat =
+        app.add_subcommand("tidy", "write a project again as this version writes it; nothing in it changes");
+    neat->add_option("FILE", options.file, "a .gabarit project")->required();
+    neat->add_option("--out", options.out, "write here instead of over FILE");
+    neat->callback([&] { status = tidy(options); });
+
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::Success& e) { return app.exit(e); } catch (const CLI::ParseError& e) {
+        std::fprintf(stderr, "gabarit-cli: %s; try gabarit-cli --help\n", e.what());
+        return exit_bad_input;
+    }
+    return status;
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    try {
+        return run(argc, argv);
+    } catch (const std::exception& e) {
+        std::fprintf(stderr, "gabarit-cli: this should not have happened (%s); please report it with the file\n",
+                     e.what());
+        return exit_bad_input;
+    }
+}

@@ -1,0 +1,180 @@
+#include "report_json.h"
+
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+
+namespace gabarit::cli {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+double tidy(double v) {
+    constexpr double grain = 1e6; // a millionth of a millimetre: far below any accuracy
+    return std::round(v * grain) / grain + 0.0;
+}
+Json number(const std::optional<double>& v) { return v ? Json(tidy(*v)) : Json(nullptr); }
+Json point(const Eigen::Vector3d& v) { return Json::array({tidy(v.x()), tidy(v.y()), tidy(v.z())}); }
+
+Json head(const char* report, const study::Reports& reports, const std::string& file) {
+    Json json;
+    json["format"] = "gabarit-report";
+    json["version"] = 1;
+    json["report"] = report;
+    json["file"] = file;
+    json["project"] = reports.project->name;
+    const model::Placement* placement = model::activePlacement(*reports.project);
+    json["placement"] = placement ? Json(placement->id.text) : Json(nullptr);
+    return json;
+}
+
+Json pairJson(const fit::PairGap& pair) {
+    Json json;
+    json["a"] = pair.a.text();
+    json["b"] = pair.b.text();
+    json["a_name"] = pair.name_a;
+    json["b_name"] = pair.name_b;
+    json["verdict"] = model::word(pair.verdict);
+    json["contact"] = pair.overlap() ? "overlap" : pair.beyond() ? "beyond" : "apart";
+    json["state"] = "at rest";
+    json["gap_mm"] = tidy(pair.gap.gap_mm);
+    if (pair.beyond()) json["gap_is_at_least"] = true;
+    if (pair.overlap()) json["depth_found"] = pair.gap.depth_found;
+    json["limit_mm"] = pair.limit ? Json(pair.limit->gap_mm) : Json(nullptr);
+    json["margin_mm"] = pair.limit ? Json(tidy(pair.margin_mm)) : Json(nullptr);
+    json["accuracy_mm"] = number(pair.accuracy_mm);
+    if (!pair.beyond()) {
+        json["point_a_vehicle_mm"] = point(pair.gap.point_a);
+        json["point_b_vehicle_mm"] = point(pair.gap.point_b);
+        json["away_vehicle"] = point(pair.gap.away);
+    }
+    if (pair.limit) {
+        json["rule"] = pair.limit->row;
+        json["rule_text"] = pair.limit->text;
+        json["rule_source"] = pair.limit->source;
+    }
+    if (!pair.reason.empty()) json["reason"] = pair.reason;
+    return json;
+}
+
+Json clearancePart(const fit::ClearanceReport& report) {
+    Json json;
+    json["verdict"] = model::word(report.verdict);
+    json["school"] = report.school;
+    json["pairs_checked"] = report.pairs_checked;
+    json["pairs"] = Json::array();
+    for (const fit::PairGap& pair : report.pairs) json["pairs"].push_back(pairJson(pair));
+    json["joined"] = Json::array();
+    for (const model::Joined& pair : report.joined)
+        json["joined"].push_back({{"a", pair.a.text()}, {"b", pair.b.text()}, {"reason", pair.reason}});
+    json["not_solid"] = Json::array();
+    for (const fit::BrokenBody& body : report.broken)
+        json["not_solid"].push_back({{"body", body.ref.text()}, {"what", body.error.what}, {"mend", body.error.mend}});
+    return json;
+}
+
+Json axleJson(const weights::AxleLoad& axle) {
+    Json json;
+    json["verdict"] = model::word(axle.verdict);
+    json["before_kg"] = number(axle.before_kg);
+    json["change_kg"] = tidy(axle.change_kg);
+    json["load_kg"] = number(axle.load_kg);
+    json["limit_kg"] = number(axle.limit_kg);
+    json["accuracy_kg"] = number(axle.accuracy_kg);
+    if (!axle.reason.empty()) json["reason"] = axle.reason;
+    return json;
+}
+
+Json weightsPart(const weights::AxleLoadReport& report) {
+    Json json;
+    json["verdict"] = model::word(report.verdict);
+    json["front"] = axleJson(report.front);
+    json["rear"] = axleJson(report.rear);
+    json["limit_source"] = report.limit_source;
+    json["centre_of_gravity_x_mm"] = number(report.centre_of_gravity_x_mm);
+    json["lines"] = Json::array();
+    for (const weights::WeightLine& line : report.lines)
+        json["lines"].push_back({{"name", line.name},
+                                 {"mass_kg", tidy(line.mass_kg)},
+                                 {"at_vehicle_mm", point(line.at_vehicle_mm)},
+                                 {"front_kg", tidy(line.front_kg)},
+                                 {"rear_kg", tidy(line.rear_kg)}});
+    json["left_out"] = report.left_out;
+    return json;
+}
+
+Json partsPart(const ledger::PartsReport& report) {
+    Json json;
+    json["verdict"] = report.verdict ? Json(model::word(*report.verdict)) : Json(nullptr);
+    json["currency"] = report.currency;
+    json["budget"] = number(report.budget);
+    json["spent"] = tidy(report.spent);
+    json["to_spend"] = tidy(report.to_spend);
+    json["income"] = tidy(report.income);
+    json["to_get_back"] = tidy(report.to_get_back);
+    json["total"] = tidy(report.total());
+    json["missing"] = report.missing;
+    json["unpriced"] = report.unpriced;
+    if (!report.reason.empty()) json["reason"] = report.reason;
+    json["lines"] = Json::array();
+    for (const ledger::PartLine& line : report.lines)
+        json["lines"].push_back({{"id", line.id.text},
+                                 {"name", line.name},
+                                 {"state", ledger::word(line.state)},
+                                 {"cost", number(line.cost)},
+                                 {"missing_companions", line.missing_companions}});
+    return json;
+}
+
+Json findingsPart(const study::Reports& reports) {
+    Json all = Json::array();
+    for (const study::Finding& finding : reports.findings) {
+        Json json;
+        json["id"] = finding.id;
+        json["discipline"] = finding.discipline;
+        json["verdict"] = model::word(finding.verdict);
+        json["title"] = finding.title;
+        json["detail"] = finding.detail;
+        json["help"] = finding.help;
+        json["rule"] = finding.rule;
+        json["place_vehicle_mm"] = finding.place_vehicle_mm ? point(*finding.place_vehicle_mm) : Json(nullptr);
+        json["move_vehicle_mm"] = finding.move_vehicle_mm ? point(*finding.move_vehicle_mm) : Json(nullptr);
+        all.push_back(std::move(json));
+    }
+    return all;
+}
+
+std::string text(const Json& json) { return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"; }
+
+/// A report whose section the file does not have is null: not asked.
+template <class Report, class Part>
+std::string one(const char* name, const study::Reports& reports, const std::string& file,
+                const std::optional<Report>& report, Part part) {
+    Json json = head(name, reports, file);
+    json[name] = report ? part(*report) : Json(nullptr);
+    return text(json);
+}
+
+} // namespace
+
+std::string checkJson(const study::Reports& reports, const std::string& file) {
+    Json json = head("check", reports, file);
+    json["verdict"] = reports.asked ? Json(model::word(reports.verdict)) : Json(nullptr);
+    json["findings"] = findingsPart(reports);
+    json["clearance"] = reports.clearance ? clearancePart(*reports.clearance) : Json(nullptr);
+    json["weights"] = reports.weights ? weightsPart(*reports.weights) : Json(nullptr);
+    json["parts"] = reports.parts ? partsPart(*reports.parts) : Json(nullptr);
+    return text(json);
+}
+
+std::string clearanceJson(const study::Reports& reports, const std::string& file) {
+    return one("clearance", reports, file, reports.clearance, clearancePart);
+}
+std::string weightsJson(const study::Reports& reports, const std::string& file) {
+    return one("weights", reports, file, reports.weights, weightsPart);
+}
+std::string partsJson(const study::Reports& reports, const std::string& file) {
+    return one("parts", reports, file, reports.parts, partsPart);
+}
+
+} // namespace gabarit::cli

@@ -1,0 +1,15 @@
+// Reports as JSON, documented in docs/reports.md. Always in mm, kg and degrees: units stand in the keys.
+#pragma once
+
+#include "study/study.h"
+
+#include <string>
+
+namespace gabarit::cli {
+
+std::string checkJson(const study::Reports& reports, const std::string& file);
+std::string clearanceJson(const study::Reports& reports, const std::string& file);
+std::string weightsJson(const study::Reports& reports, const std::string& file);
+std::string partsJson(const study::Reports& reports, const std::string& file);
+
+} // namespace gabarit::cli

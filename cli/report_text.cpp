@@ -1,0 +1,160 @@
+#include "report_text.h"
+
+#include <algorithm>
+#include <vector>
+
+namespace gabarit::cli {
+namespace {
+
+using quantity::Shown;
+
+/// Columns as wide as their widest cell; numbers to the right.
+class Table {
+public:
+    explicit Table(std::vector<std::string> head, std::vector<bool> right) : right_(std::move(right)) {
+        rows_.push_back(std::move(head));
+    }
+    void row(std::vector<std::string> cells) { rows_.push_back(std::move(cells)); }
+    std::string text() const {
+        std::vector<std::size_t> width(right_.size(), 0);
+        for (const auto& row : rows_)
+            for (std::size_t i = 0; i < row.size(); ++i) width[i] = std::max(width[i], letters(row[i]));
+        std::string out;
+        for (const auto& row : rows_) {
+            std::string line;
+            for (std::size_t i = 0; i < row.size(); ++i) {
+                const std::string pad(width[i] - letters(row[i]), ' ');
+                line += (i ? "  " : "") + (right_[i] ? pad + row[i] : row[i] + pad);
+            }
+            while (!line.empty() && line.back() == ' ') line.pop_back();
+            out += line + "\n";
+        }
+        return out;
+    }
+
+private:
+    /// Letters, not bytes, of UTF-8.
+    static std::size_t letters(const std::string& s) {
+        return static_cast<std::size_t>(
+            std::count_if(s.begin(), s.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0) != 0x80; }));
+    }
+    std::vector<bool> right_;
+    std::vector<std::vector<std::string>> rows_;
+};
+
+const char* const not_asked = "not asked: the file has no such section\n";
+
+std::string placeText(const Eigen::Vector3d& p, Shown shown) {
+    return quantity::lengthNumber(p.x(), shown, 0) + " / " + quantity::lengthNumber(p.y(), shown, 0) + " / " +
+           quantity::lengthNumber(p.z(), shown, 0);
+}
+
+std::string axleText(const char* name, const weights::AxleLoad& axle, Shown shown) {
+    const auto mass = [shown](const std::optional<double>& kg) {
+        return kg ? quantity::massText(*kg, shown, 1) : std::string("not known");
+    };
+    std::string line = std::string(name) + ": " + mass(axle.before_kg) + " before, " +
+                       (axle.change_kg >= 0 ? "+" : "") + quantity::massText(axle.change_kg, shown, 1) + ", " +
+                       mass(axle.load_kg) + " after, limit " + mass(axle.limit_kg) + ": " + model::word(axle.verdict);
+    if (!axle.reason.empty()) line += " (" + axle.reason + ")";
+    return line + "\n";
+}
+
+} // namespace
+
+std::string clearanceText(const study::Reports& reports, Shown shown) {
+    if (!reports.clearance) return not_asked;
+    const fit::ClearanceReport& report = *reports.clearance;
+    std::string out =
+        "Gaps at rest, school \"" + report.school + "\": " + std::to_string(report.pairs_checked) + " pairs checked\n";
+    const std::string unit = std::string(" ") + quantity::lengthUnit(shown);
+    Table table({"verdict", "gap" + unit, "wanted", "margin", "±", "between", "and", "at x / y / z"},
+                {false, true, true, true, true, false, false, false});
+    int quiet = 0;
+    for (const fit::PairGap& pair : report.pairs) {
+        if (pair.beyond() && pair.verdict == model::Verdict::Go) {
+            ++quiet;
+            continue;
+        }
+        std::string gap = study::gapWords(pair, shown);
+        if (gap.size() > unit.size() && gap.compare(gap.size() - unit.size(), unit.size(), unit) == 0)
+            gap.resize(gap.size() - unit.size());
+        table.row({model::word(pair.verdict), gap, pair.limit ? quantity::lengthNumber(pair.limit->gap_mm, shown) : "-",
+                   pair.limit ? quantity::lengthNumber(pair.margin_mm, shown) : "-",
+                   pair.accuracy_mm ? quantity::lengthNumber(*pair.accuracy_mm, shown) : "?", pair.name_a, pair.name_b,
+                   pair.beyond() ? "" : placeText((pair.gap.point_a + pair.gap.point_b) / 2, shown)});
+    }
+    out += table.text();
+    if (quiet) out += "and " + std::to_string(quiet) + " pairs farther apart than was looked\n";
+    for (const fit::BrokenBody& body : report.broken)
+        out += "not solid: " + body.name + ": " + body.error.line() + "\n";
+    out += "Joined on purpose, not held against a rule: " + std::to_string(report.joined.size()) + "\n";
+    out += "Overlap depths are estimates: the shortest move found that frees the pair. Movement is not in these "
+           "figures.\n";
+    return out;
+}
+
+std::string weightsText(const study::Reports& reports, Shown shown) {
+    if (!reports.weights) return not_asked;
+    const weights::AxleLoadReport& report = *reports.weights;
+    std::string out = axleText("Front axle", report.front, shown) + axleText("Rear axle", report.rear, shown);
+    if (!report.limit_source.empty()) out += "Limits: " + report.limit_source + "\n";
+    Table table({"item", "mass", "x", "front", "rear"}, {false, true, true, true, true});
+    for (const weights::WeightLine& line : report.lines)
+        table.row({line.name, quantity::massText(line.mass_kg, shown, 1),
+                   quantity::lengthText(line.at_vehicle_mm.x(), shown, 0), quantity::massText(line.front_kg, shown, 1),
+                   quantity::massText(line.rear_kg, shown, 1)});
+    out += table.text();
+    for (const std::string& item : report.left_out) out += "left out: " + item + "\n";
+    if (report.centre_of_gravity_x_mm)
+        out += "Centre of gravity " + quantity::lengthText(*report.centre_of_gravity_x_mm, shown, 0) +
+               " behind the front axle\n";
+    out += "An estimate until it stands on scales; axle and tyre makers' limits and inspection decide.\n";
+    return out;
+}
+
+std::string partsText(const study::Reports& reports, Shown) {
+    if (!reports.parts) return not_asked;
+    const ledger::PartsReport& report = *reports.parts;
+    const auto money = [&report](double sum) {
+        return quantity::fixed(sum, 2) + (report.currency.empty() ? "" : " " + report.currency);
+    };
+    Table table({"part", "state", "cost", "still needs"}, {false, false, true, false});
+    for (const ledger::PartLine& line : report.lines) {
+        std::string companions;
+        for (const std::string& name : line.missing_companions) companions += (companions.empty() ? "" : ", ") + name;
+        table.row(
+            {line.name, ledger::word(line.state), line.cost ? quantity::fixed(*line.cost, 2) : "no price", companions});
+    }
+    std::string out = table.text();
+    out += "Spent " + money(report.spent) + ", to spend " + money(report.to_spend) + ", sold " + money(report.income) +
+           ", total " + money(report.total()) + "\n";
+    if (report.verdict) {
+        out += "Budget " + (report.budget ? money(*report.budget) : std::string("not given")) + ": " +
+               model::word(*report.verdict);
+        out += (report.reason.empty() ? "" : " (" + report.reason + ")") + "\n";
+    }
+    return out;
+}
+
+std::string checkText(const study::Reports& reports, Shown shown) {
+    (void)shown; // the findings' sentences were made in the shown units
+    if (!reports.asked) return "Nothing to judge: the file has no vehicle, no weights and no budget.\n";
+    std::string out;
+    for (const study::Finding& finding : reports.findings) {
+        out += std::string(model::word(finding.verdict)) + ": " + finding.title + ". " + finding.detail + ".";
+        if (!finding.rule.empty()) out += " Rule: " + finding.rule + ".";
+        if (!finding.help.empty()) out += " " + finding.help;
+        out += "\n";
+    }
+    const auto line = [&out](const char* name, std::optional<model::Verdict> verdict) {
+        out += std::string(name) + ": " + (verdict ? model::word(*verdict) : "not asked") + "\n";
+    };
+    line("clearance", reports.clearance ? std::optional(reports.clearance->verdict) : std::nullopt);
+    line("weights", reports.weights ? std::optional(reports.weights->verdict) : std::nullopt);
+    line("parts", reports.parts ? reports.parts->verdict : std::nullopt);
+    out += std::string("all that was asked: ") + model::word(reports.verdict) + "\n";
+    return out;
+}
+
+} // namespace gabarit::cli

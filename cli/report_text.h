@@ -1,0 +1,15 @@
+// Reports as tables for a terminal.
+#pragma once
+
+#include "study/study.h"
+
+#include <string>
+
+namespace gabarit::cli {
+
+std::string checkText(const study::Reports& reports, quantity::Shown shown);
+std::string clearanceText(const study::Reports& reports, quantity::Shown shown);
+std::string weightsText(const study::Reports& reports, quantity::Shown shown);
+std::string partsText(const study::Reports& reports, quantity::Shown shown);
+
+} // namespace gabarit::cli

@@ -1,0 +1,213 @@
+#include "proximity/collider_cache.h"
+#include "proximity/gap.h"
+
+#include <QtTest>
+
+#include <random>
+
+using namespace gabarit;
+using namespace gabarit::model;
+using Eigen::AngleAxisd;
+using Eigen::Isometry3d;
+using Eigen::Vector3d;
+using proximity::Contact;
+
+namespace {
+
+const double root2 = std::sqrt(2.0);
+constexpr double quarter_turn = 3.14159265358979323846 / 4; // 45°
+
+Isometry3d at(const Vector3d& place, const Eigen::Matrix3d& turn = Eigen::Matrix3d::Identity()) {
+    Isometry3d pose = Isometry3d::Identity();
+    pose.translation() = place;
+    pose.linear() = turn;
+    return pose;
+}
+Eigen::Matrix3d about(const Vector3d& axis, double angle) { return AngleAxisd(angle, axis).toRotationMatrix(); }
+
+struct Case {
+    const char* name;
+    ShapeSpec a;
+    Isometry3d pose_a;
+    ShapeSpec b;
+    Isometry3d pose_b;
+    double gap_mm; ///< expected; negative: overlap, depth of the shortest way out
+};
+
+/// L whose foot lies in the top flange and whose leg lies in the web of a C-rail open to +y: see the case's derivation.
+PolygonSection caughtL() { return {{{-28, -40}, {-18, -40}, {-18, 30}, {60, 30}, {60, 53}, {-28, 53}}}; }
+
+std::vector<Case> cases() {
+    const ShapeSpec cube = BoxSpec{{100, 100, 100}};
+    const Vector3d y = Vector3d::UnitY(), z = Vector3d::UnitZ();
+    const Vector3d outward = Vector3d(1, -1, 0).normalized();
+    const Vector3d bend_centre(140, 60, 0);
+    const ShapeSpec bent = TubeSpec{{{0, 0, 0}, {200, 0, 0}, {200, 200, 0}}, 30, 60};
+    const ShapeSpec tunnel = SheetSpec{
+        Axis::X,
+        {{0, {{-200, 0}, {-150, 200}, {150, 200}, {200, 0}}}, {500, {{-200, 0}, {-150, 200}, {150, 200}, {200, 0}}}},
+        1.2};
+    return {
+        {"sphere over a face", SphereSpec{40}, at({0, 0, 100}), cube, at({0, 0, 0}), 30},
+        {"sphere off a corner", SphereSpec{40}, at({80, 80, 80}), cube, at({0, 0, 0}), 30 * std::sqrt(3.0) - 20},
+        {"skew cylinders, gap on the side", CylinderSpec{{-200, 0, 0}, {200, 0, 0}, 60}, at({0, 0, 100}),
+         CylinderSpec{{0, -200, 0}, {0, 200, 0}, 40}, at({0, 0, 0}), 50},
+        {"parallel cylinders", CylinderSpec{{-200, 0, 0}, {200, 0, 0}, 60}, at({0, 0, 75}),
+         CylinderSpec{{-200, 0, 0}, {200, 0, 0}, 40}, at({0, 0, 0}), 25},
+        {"flat ends of cylinders", CylinderSpec{{0, 0, 0}, {100, 0, 0}, 60}, at({0, 0, 0}),
+         CylinderSpec{{130, 20, 0}, {200, 20, 0}, 60}, at({0, 0, 0}), 30},
+        {"bend of a tube and a ball", bent, at({0, 0, 0}), SphereSpec{20},
+         at(bend_centre + outward * (60 + 15 + 10 + 25)), 25},
+        {"bend of a tube and a box", bent, at({0, 0, 0}), BoxSpec{{20, 300, 60}},
+         at(bend_centre + outward * (60 + 15 + 10 + 12), about(z, -quarter_turn)), 12},
+        {"edge of a turned box to a face", cube, at({150, 0, 0}, about(z, quarter_turn)), cube, at({0, 0, 0}),
+         150 - 50 - 50 * root2},
+        {"crossed edges of turned boxes", cube, at({160, 0, 0}, about(z, quarter_turn)), cube,
+         at({0, 0, 0}, about(y, quarter_turn)), 160 - 100 * root2},
+        {"under a tunnel", BoxSpec{{200, 100, 100}}, at({250, 0, 130}), tunnel, at({0, 0, 0}), 20},
+        {"above a tunnel", BoxSpec{{200, 100, 100}}, at({250, 0, 270}), tunnel, at({0, 0, 0}), 270 - 50 - 201.2},
+        {"faces overlap", cube, at({93, 0, 0}), cube, at({0, 0, 0}), -7},
+        {"ball in a box, off its middle", SphereSpec{20}, at({30, 5, 0}), cube, at({0, 0, 0}), -30},
+        {"box round a ball, off its middle", cube, at({0, 0, 0}), SphereSpec{20}, at({30, 5, 0}), -30},
+        // 30 mm stand out of a 1 mm sheet: it must go back by 31; the deepest point in metal says 1 mm or less.
+        {"box through a thin sheet", BoxSpec{{40, 40, 100}}, at({0, 0, -20}),
+         PlateSpec{{{-200, -200}, {200, -200}, {200, 200}, {-200, 200}}, 1}, at({0, 0, -1}), -31},
+        // The foot stands 8 mm into the top flange and the leg 3 mm into the web. Down is closed after 5 mm by the
+        // bottom flange, the mouth is 58 mm away, the ends are 300. Shortest: the leg 12 mm out through the web, the
+        // foot 20 mm up over the flange, √(12² + 20²). The deepest point says 5 mm or less.
+        {"L caught in a C-rail", ProfileSpec{caughtL(), {100, 0, 0}, {300, 0, 0}, 0}, at({0, 0, 0}),
+         ProfileSpec{CSection{60, 100, 5}, {0, 0, 0}, {400, 0, 0}, 0}, at({0, 0, 0}), -std::hypot(12.0, 20.0)},
+        {"bar along x through a web", CylinderSpec{{-15, 0, 0}, {300, 0, 0}, 20}, at({0, 0, 0}),
+         BoxSpec{{10, 400, 400}}, at({0, 0, 0}), -20},
+        {"touching nothing within the range", cube, at({500, 0, 0}), cube, at({0, 0, 0}), 400},
+    };
+}
+
+} // namespace
+
+class GapTest : public QObject {
+    Q_OBJECT
+private slots:
+    void known_data() {
+        QTest::addColumn<int>("which");
+        int i = 0;
+        for (const Case& c : cases()) QTest::newRow(c.name) << i++;
+    }
+    /// Each case as given, with the bodies exchanged, and replayed under turned and shifted frames.
+    void known() {
+        QFETCH(int, which);
+        const Case c = cases()[static_cast<std::size_t>(which)];
+        const auto a = cache_.get(c.a), b = cache_.get(c.b);
+        QVERIFY(a->collider && b->collider);
+        const double deflection = a->collider->deflection_mm() + b->collider->deflection_mm();
+        proximity::GapRequest request;
+        request.range_mm = 300;
+        std::mt19937 random(42);
+        std::uniform_real_distribution<double> d(-1, 1);
+        for (int replay = 0; replay < 6; ++replay) {
+            Isometry3d frame = Isometry3d::Identity();
+            if (replay > 0) {
+                frame.linear() =
+                    Eigen::Quaterniond(d(random), d(random), d(random), d(random)).normalized().toRotationMatrix();
+                frame.translation() = 500 * Vector3d(d(random), d(random), d(random));
+            }
+            const proximity::Gap forth =
+                proximity::gap(*a->collider, frame * c.pose_a, *b->collider, frame * c.pose_b, request);
+            const proximity::Gap back =
+                proximity::gap(*b->collider, frame * c.pose_b, *a->collider, frame * c.pose_a, request);
+            for (const proximity::Gap& g : {forth, back}) {
+                if (c.gap_mm > request.range_mm) {
+                    QCOMPARE(g.contact, Contact::Beyond);
+                    QCOMPARE(g.gap_mm, request.range_mm);
+                    continue;
+                }
+                QCOMPARE(g.contact, c.gap_mm < 0 ? Contact::Overlap : Contact::Apart);
+                // Exact for gaps; a depth is searched to 2 % and is never too small.
+                const double tolerance = 0.2 + deflection + (c.gap_mm < 0 ? 0.03 * -c.gap_mm : 0);
+                QVERIFY2(std::abs(g.gap_mm - c.gap_mm) <= tolerance,
+                         qPrintable(QString("%1 instead of %2").arg(g.gap_mm).arg(c.gap_mm)));
+                if (c.gap_mm > 0) {
+                    QVERIFY(std::abs((g.point_a - g.point_b).norm() - g.gap_mm) < 1e-6);
+                    QVERIFY(std::abs(g.away.norm() - 1) < 1e-9);
+                }
+            }
+            if (c.gap_mm < 0) movedOutItIsFree(*a->collider, frame * c.pose_a, *b->collider, frame * c.pose_b, forth);
+        }
+    }
+
+    void distanceIsExactUnderEveryStart() {
+        // Where the search starts must not matter: a narrow range and a wide one agree.
+        const auto a = cache_.get(SphereSpec{40}), b = cache_.get(BoxSpec{{100, 100, 100}});
+        for (double z = 75; z < 130; z += 3.7) {
+            proximity::GapRequest narrow, wide;
+            narrow.range_mm = z - 70 + 1;
+            wide.range_mm = 1000;
+            const double n = proximity::gap(*a->collider, at({3, 4, z}), *b->collider, at({0, 0, 0}), narrow).gap_mm;
+            const double w = proximity::gap(*a->collider, at({3, 4, z}), *b->collider, at({0, 0, 0}), wide).gap_mm;
+            QVERIFY(std::abs(n - w) < 1e-9);
+        }
+    }
+
+    void depthIsSaidToBeMissing() {
+        const auto a = cache_.get(SphereSpec{20}), b = cache_.get(BoxSpec{{3000, 3000, 3000}});
+        proximity::GapRequest request;
+        request.deepest_mm = 100;
+        const proximity::Gap deep = proximity::gap(*a->collider, at({0, 0, 0}), *b->collider, at({0, 0, 0}), request);
+        QCOMPARE(deep.contact, Contact::Overlap);
+        QVERIFY(!deep.depth_found);
+        QCOMPARE(deep.gap_mm, -100.0);
+        request.depth = false;
+        const proximity::Gap skipped =
+            proximity::gap(*a->collider, at({0, 0, 0}), *b->collider, at({0, 0, 0}), request);
+        QVERIFY(!skipped.depth_found);
+        QCOMPARE(skipped.gap_mm, 0.0);
+    }
+
+    void hintGivesAFreeMoveToo() {
+        const auto a = cache_.get(BoxSpec{{100, 100, 100}});
+        proximity::GapRequest request;
+        request.hint = Vector3d(8, 0, 0);
+        const proximity::Gap g = proximity::gap(*a->collider, at({91, 0, 0}), *a->collider, at({0, 0, 0}), request);
+        QVERIFY(g.depth_found);
+        QVERIFY(std::abs(g.gap_mm + 9) < 0.3);
+        movedOutItIsFree(*a->collider, at({91, 0, 0}), *a->collider, at({0, 0, 0}), g);
+    }
+
+    /// Law for any pair: the move found is free; half of it, straight, is not.
+    void wayOutIsFreeForAnyPair() {
+        std::mt19937 random(3);
+        std::uniform_real_distribution<double> d(-1, 1);
+        const ShapeSpec specs[] = {BoxSpec{{120, 60, 30}}, CylinderSpec{{-60, 0, 0}, {60, 0, 0}, 50}, SphereSpec{70},
+                                   ProfileSpec{CSection{60, 100, 5}, {-100, 0, 0}, {100, 0, 0}, 0}};
+        int overlapping = 0;
+        for (int i = 0; i < 60; ++i) {
+            const auto a = cache_.get(specs[i % 4]), b = cache_.get(specs[(i / 4) % 4]);
+            const auto pose = [&] {
+                return at(
+                    45 * Vector3d(d(random), d(random), d(random)),
+                    Eigen::Quaterniond(d(random), d(random), d(random), d(random)).normalized().toRotationMatrix());
+            };
+            const Isometry3d pa = pose(), pb = pose();
+            const proximity::Gap g = proximity::gap(*a->collider, pa, *b->collider, pb, {});
+            QCOMPARE(g.contact == Contact::Overlap, proximity::overlaps(*a->collider, pa, *b->collider, pb));
+            if (g.contact != Contact::Overlap) continue;
+            ++overlapping;
+            movedOutItIsFree(*a->collider, pa, *b->collider, pb, g);
+        }
+        QVERIFY(overlapping > 20);
+    }
+
+private:
+    void movedOutItIsFree(const proximity::Collider& a, const Isometry3d& pa, const proximity::Collider& b,
+                          const Isometry3d& pb, const proximity::Gap& g) {
+        QVERIFY(g.depth_found);
+        Isometry3d out = pa;
+        out.pretranslate(g.away * (-g.gap_mm + 1e-6));
+        QVERIFY(!proximity::overlaps(a, out, b, pb));
+    }
+
+    proximity::ColliderCache cache_{0.05};
+};
+
+QTEST_APPLESS_MAIN(GapTest)
+#include "gap_test.moc"

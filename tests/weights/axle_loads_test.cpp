@@ -1,0 +1,139 @@
+#include "store/project_file.h"
+#include "store/rule_book.h"
+#include "weights/axle_loads.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::model;
+using Eigen::Vector3d;
+
+namespace {
+
+Project twoAxles() {
+    Project p;
+    p.name = "w";
+    p.vehicle.emplace();
+    p.vehicle->wheelbase_mm = 2500;
+    Donor donor;
+    donor.id.text = "unit";
+    donor.name = "Unit";
+    donor.masses = {{"unit", 250.0, {0, 0, 0}, {}}};
+    p.donors = {donor};
+    Placement placement;
+    placement.id.text = "p";
+    placement.donor.text = "unit";
+    placement.position_mm = {500, 0, 600};
+    p.placements = {placement};
+    p.weights.emplace();
+    p.weights->bare = {600, 500};
+    p.weights->limit = {850, 600};
+    p.weights->accuracy_kg = 5;
+    return p;
+}
+
+Part part(const char* id, OnCar on, std::optional<double> kg, std::optional<Vector3d> at) {
+    Part q;
+    q.id.text = id;
+    q.name = id;
+    q.on_car = on;
+    q.mass_kg = kg;
+    q.at_mm = at;
+    return q;
+}
+
+} // namespace
+
+class AxleLoadsTest : public QObject {
+    Q_OBJECT
+private slots:
+    // 250 kg at 500 of 2500 mm: 50 kg behind, 200 kg in front.
+    void donorFollowsThePose() {
+        Project p = twoAxles();
+        auto report = weights::axleLoads(p);
+        QCOMPARE(*report.front.load_kg, 800.0);
+        QCOMPARE(*report.rear.load_kg, 550.0);
+        QCOMPARE(report.verdict, Verdict::Go);
+        QVERIFY(std::abs(*report.centre_of_gravity_x_mm - 2500 * 550.0 / 1350) < 1e-9);
+        p.placements[0].position_mm.x() += 10; // 250·10/2500 = 1 kg goes to the rear
+        report = weights::axleLoads(p);
+        QVERIFY(std::abs(*report.rear.load_kg - 551) < 1e-9 && std::abs(*report.front.load_kg - 799) < 1e-9);
+        p.placements[0].orientation = Orientation::Turned;
+        p.donors[0].masses[0].at_mm = {100, 0, 0}; // turned round, its mass lies forward
+        report = weights::axleLoads(p);
+        QVERIFY(std::abs(report.rear.change_kg - 250 * 410.0 / 2500) < 1e-9);
+    }
+    void partsOffAndOn() {
+        Project p = twoAxles();
+        p.parts = std::vector<Part>{part("off", OnCar::Off, 100, Vector3d(250, 0, 0)),
+                                    part("on", OnCar::On, 20, Vector3d(3000, 0, 0)),
+                                    part("neither", OnCar::No, 999, Vector3d(0, 0, 0))};
+        p.parts->push_back(part("rides", OnCar::On, 10, Vector3d(-500, 0, 0)));
+        p.parts->back().rides_on_donor = true; // 500 ahead of a block face that stands at 500: over the front axle
+        p.weights->loads = {{"driver", 80.0, {1250, 0, 0}, {}}};
+        const auto report = weights::axleLoads(p);
+        const double rear = 50 - 10 + 24 + 0 + 40, total = 250 - 100 + 20 + 10 + 80;
+        QVERIFY(std::abs(report.rear.change_kg - rear) < 1e-9);
+        QVERIFY(std::abs(report.front.change_kg - (total - rear)) < 1e-9);
+        double mass = 0, moment = 0; // the lines must add up to the same sums
+        for (const auto& line : report.lines) mass += line.mass_kg, moment += line.mass_kg * line.at_vehicle_mm.x();
+        QVERIFY(std::abs(mass - total) < 1e-9 && std::abs(moment / 2500 - rear) < 1e-9);
+    }
+    void movedBodiesShiftTheirMass() {
+        Project p = twoAxles();
+        Body battery;
+        battery.id.text = "battery";
+        battery.name = "Battery";
+        battery.shift_mm = {1000, 0, 0};
+        battery.mass_kg = 20;
+        p.vehicle->bodies = {battery};
+        auto report = weights::axleLoads(p);
+        QVERIFY(std::abs(*report.rear.load_kg - 558) < 1e-9 && std::abs(*report.front.load_kg - 792) < 1e-9);
+        p.vehicle->bodies[0].mass_kg.reset();
+        report = weights::axleLoads(p);
+        QCOMPARE(report.verdict, Verdict::Unknown);
+        QCOMPARE(report.left_out.size(), std::size_t{1});
+    }
+    void missingDataIsNeverZero() {
+        Project p = twoAxles();
+        p.donors[0].masses[0].mass_kg.reset();
+        QCOMPARE(weights::axleLoads(p).front.verdict, Verdict::Unknown);
+        p = twoAxles();
+        p.parts = std::vector<Part>{part("somewhere", OnCar::On, 5, std::nullopt)};
+        QCOMPARE(weights::axleLoads(p).rear.verdict, Verdict::Unknown);
+        p = twoAxles();
+        p.weights->bare.front_kg.reset();
+        QVERIFY(!weights::axleLoads(p).front.load_kg);
+        p = twoAxles();
+        p.weights->limit.rear_kg.reset();
+        QCOMPARE(weights::axleLoads(p).rear.verdict, Verdict::Unknown);
+        p = twoAxles();
+        p.vehicle->wheelbase_mm.reset();
+        QCOMPARE(weights::axleLoads(p).verdict, Verdict::Unknown);
+        p = twoAxles();
+        p.weights->accuracy_kg.reset();
+        QCOMPARE(weights::axleLoads(p).front.verdict, Verdict::Unknown);
+    }
+    void closeAndOver() {
+        Project p = twoAxles();
+        p.weights->limit.front_kg = 803;
+        QCOMPARE(weights::axleLoads(p).front.verdict, Verdict::Close);
+        p.weights->limit.front_kg = 799;
+        QCOMPARE(weights::axleLoads(p).front.verdict, Verdict::NoGo);
+    }
+    // The demo, by hand: the unit weighs 198 + 16 + 24 + 43 + 11 = 292 kg and the loom that rides on it 5 kg; 10 mm
+    // rearward puts 297·10/2650 = 1.1208 kg from the front axle onto the rear.
+    void tenMillimetresInTheDemo() {
+        Project p = store::readProject(GABARIT_SOURCE_DIR "/data/demo/harrow-tarn.gabarit", store::defaultRuleBook())
+                        .value()
+                        .project;
+        const auto before = weights::axleLoads(p);
+        p.placements[0].position_mm.x() += 10;
+        const auto after = weights::axleLoads(p);
+        QVERIFY(std::abs(*after.rear.load_kg - *before.rear.load_kg - 297 * 10.0 / 2650) < 1e-9);
+        QVERIFY(std::abs(*after.front.load_kg - *before.front.load_kg + 297 * 10.0 / 2650) < 1e-9);
+    }
+};
+
+QTEST_APPLESS_MAIN(AxleLoadsTest)
+#include "axle_loads_test.moc"
