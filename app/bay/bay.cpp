@@ -1,0 +1,66 @@
+#include "bay/bay.h"
+
+#include "shell/session.h"
+
+#include <QGridLayout>
+
+#include <algorithm>
+
+namespace gabarit::app {
+namespace {
+constexpr double air_round_donor_mm = 140; // what stands next to it is what it will touch
+constexpr double gap_scale = 0.9;          // px per mm at which a 10 mm gap can be seen
+} // namespace
+
+Bay::Bay(Session& session, Lookout& lookout, QWidget* parent)
+    : QWidget(parent), session_(session), lookout_(lookout), grid_(new QGridLayout(this)) {
+    for (const Elevation elevation : elevations)
+        views_[static_cast<std::size_t>(elevation)] = new ElevationView(elevation, session, lookout, this);
+    grid_->setContentsMargins(0, 0, 0, 0);
+    grid_->setSpacing(1);
+    grid_->addWidget(view(Elevation::Side), 0, 0);
+    grid_->addWidget(view(Elevation::Front), 0, 1);
+    grid_->addWidget(view(Elevation::Plan), 1, 0);
+    grid_->setColumnStretch(0, 67);
+    grid_->setColumnStretch(1, 33);
+    grid_->setRowStretch(0, 56);
+    grid_->setRowStretch(1, 44);
+    connect(&session_, &Session::projectReplaced, this, [this] { fit_wanted_ = true; });
+    connect(&session_, &Session::pictureChanged, this, [this] {
+        if (fit_wanted_) fitAll();
+    });
+}
+
+void Bay::setCorner(QWidget* corner) { grid_->addWidget(corner, 1, 1); }
+
+void Bay::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    if (fit_wanted_) fitAll();
+}
+
+void Bay::fitAll() {
+    const auto picture = session_.picture();
+    if (!picture) return;
+    Eigen::AlignedBox3d box = picture->donor_bounds_vehicle_mm;
+    if (box.isEmpty())
+        for (const PictureBody& body : picture->bodies)
+            if (body.category != "ground") box.extend(body.bounds_vehicle_mm);
+    if (box.isEmpty()) return;
+    fit_wanted_ = false;
+    box.min().array() -= air_round_donor_mm;
+    box.max().array() += air_round_donor_mm;
+    const QSize side = view(Elevation::Side)->size(), plan = view(Elevation::Plan)->size(),
+                front = view(Elevation::Front)->size();
+    const double x = std::min(side.width(), plan.width()) / box.sizes().x();
+    const double z = std::min(side.height(), front.height()) / box.sizes().z();
+    const double y = plan.height() / box.sizes().y();
+    lookout_.setScale(std::min({x, y, z}));
+    lookout_.setCentre(box.center());
+}
+
+void Bay::leadTo(const Eigen::Vector3d& point_vehicle_mm) {
+    lookout_.setScale(std::max(lookout_.scale(), gap_scale));
+    lookout_.setCentre(point_vehicle_mm);
+}
+
+} // namespace gabarit::app

@@ -1,0 +1,34 @@
+// The three linked elevations.
+#pragma once
+
+#include "bay/elevation_view.h"
+
+class QGridLayout;
+
+namespace gabarit::app {
+
+class Bay : public QWidget {
+    Q_OBJECT
+public:
+    Bay(Session& session, Lookout& lookout, QWidget* parent = nullptr);
+
+    ElevationView* view(Elevation elevation) const { return views_[static_cast<std::size_t>(elevation)]; }
+    /// Puts a widget into the free corner beside the plan.
+    void setCorner(QWidget* corner);
+    /// Shows the donor and what is round it; the whole vehicle when there is no donor.
+    void fitAll();
+    /// Brings a vehicle point to the middle, near enough to see a gap.
+    void leadTo(const Eigen::Vector3d& point_vehicle_mm);
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
+private:
+    Session& session_;
+    Lookout& lookout_;
+    QGridLayout* grid_;
+    std::array<ElevationView*, 3> views_;
+    bool fit_wanted_ = true;
+};
+
+} // namespace gabarit::app

@@ -1,0 +1,67 @@
+#include "bay/callouts.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gabarit::app {
+namespace {
+constexpr double margin_px = 6;
+constexpr double padding_x_px = 7, padding_y_px = 3;
+} // namespace
+
+namespace {
+
+/// Breaks a text at the space nearest to its middle.
+QString broken(const QString& text) {
+    const qsizetype middle = text.size() / 2;
+    qsizetype best = -1;
+    for (qsizetype i = text.indexOf(QLatin1Char(' ')); i >= 0; i = text.indexOf(QLatin1Char(' '), i + 1))
+        if (best < 0 || std::abs(i - middle) < std::abs(best - middle)) best = i;
+    return best < 0 ? text : text.left(best) + QLatin1Char('\n') + text.mid(best + 1);
+}
+
+} // namespace
+
+void layOut(std::vector<Callout>& callouts, const QRectF& area, const std::vector<QRectF>& keep_clear,
+            const QFontMetricsF& metrics, double widest_px, const std::function<double(const QRectF&)>& covered) {
+    constexpr double covering_costs_px = 150; // a leader may be that much longer to keep the drawing free
+    std::vector<QRectF> taken = keep_clear;
+    for (const Callout& callout : callouts) taken.emplace_back(callout.anchor - QPointF(5, 5), QSizeF(10, 10));
+    for (Callout& callout : callouts) {
+        if (metrics.horizontalAdvance(callout.text) > widest_px) callout.text = broken(callout.text);
+        const QSizeF text = metrics.size(0, callout.text);
+        const QSizeF size(text.width() + 2 * padding_x_px, text.height() + 2 * padding_y_px);
+        double best = 1e18;
+        for (double reach = 26; reach <= 260; reach += 18)
+            for (int k = 0; k < 16; ++k) {
+                const double turn = (k + 0.5) * 3.14159265358979 / 8;
+                // The box hangs on the ray by its near edge.
+                const QPointF tip = callout.anchor + QPointF(std::cos(turn), -std::sin(turn)) * reach;
+                const QRectF box(
+                    QPointF(std::cos(turn) >= 0 ? tip.x() : tip.x() - size.width(), tip.y() - size.height() / 2), size);
+                if (reach >= best || !area.contains(box)) continue;
+                const bool crowded = std::any_of(taken.begin(), taken.end(), [&box](const QRectF& other) {
+                    return other.adjusted(-margin_px, -margin_px, margin_px, margin_px).intersects(box);
+                });
+                if (crowded) continue;
+                const double cost = reach + covering_costs_px * covered(box);
+                if (cost >= best) continue;
+                best = cost;
+                callout.box = box;
+            }
+        if (!callout.box.isEmpty()) taken.push_back(callout.box);
+    }
+}
+
+QPointF leaderStart(const Callout& callout) {
+    const QRectF& b = callout.box;
+    const double x = callout.anchor.x() < b.left()    ? b.left()
+                     : callout.anchor.x() > b.right() ? b.right()
+                                                      : callout.anchor.x();
+    const double y = x == b.left() || x == b.right() ? b.center().y()
+                     : callout.anchor.y() < b.top()  ? b.top()
+                                                     : b.bottom();
+    return {x, y};
+}
+
+} // namespace gabarit::app

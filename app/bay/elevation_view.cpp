@@ -1,0 +1,521 @@
+#include "bay/elevation_view.h"
+
+#include "bay/callouts.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+
+#include <QLabel>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QSlider>
+#include <QToolButton>
+#include <QWheelEvent>
+
+#include <algorithm>
+#include <cmath>
+
+namespace gabarit::app {
+namespace {
+
+using Eigen::Vector3d;
+
+constexpr double snap_px = 10;
+constexpr int most_callouts = 6; // more than that hides the drawing; the list has them all
+constexpr double title_height_px = 44;
+
+QString titleOf(Elevation elevation, const model::Project* project) {
+    switch (elevation) {
+    case Elevation::Side: {
+        const bool fromDriver = project && project->vehicle && project->vehicle->drive_side == model::DriveSide::Left;
+        return fromDriver ? QObject::tr("From the driver's side") : QObject::tr("From the passenger's side");
+    }
+    case Elevation::Plan: return QObject::tr("From above");
+    case Elevation::Front: return QObject::tr("From the front");
+    }
+    return {};
+}
+
+/// Ground and wheels are landmarks, drawn as lines: filled they would hide the bay.
+bool isLandmark(const PictureBody& body) { return body.category == "wheel" || body.category == "bonnet"; }
+
+} // namespace
+
+ElevationView::ElevationView(Elevation elevation, Session& session, Lookout& lookout, QWidget* parent)
+    : QWidget(parent), elevation_(elevation), session_(session), lookout_(lookout), view_(viewpoint(elevation)),
+      slice_(new QToolButton(this)), slice_level_(new QSlider(Qt::Horizontal, this)), slice_text_(new QLabel(this)) {
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName(titleOf(elevation, nullptr));
+    setAccessibleDescription(tr("Drawing of the bay. Arrow keys nudge what is in hand."));
+    slice_->setText(tr("Slice"));
+    slice_->setCheckable(true);
+    slice_->setFocusPolicy(Qt::TabFocus);
+    slice_->setToolTip(tr("Cut away what stands nearer than a level, to look inside"));
+    slice_level_->setAccessibleName(tr("Slice level"));
+    slice_level_->hide();
+    slice_text_->hide();
+    connect(slice_, &QToolButton::toggled, this, [this](bool on) {
+        if (on && session_.picture()) {
+            Eigen::AlignedBox3d box;
+            for (const PictureBody& body : session_.picture()->bodies)
+                if (body.category != "ground") box.extend(body.bounds_vehicle_mm);
+            const Vector3d towards = view_.towards_viewer();
+            const double half = box.sizes().dot(towards.cwiseAbs()) / 2, middle = box.center().dot(towards);
+            slice_level_->setRange(static_cast<int>(std::floor(middle - half)),
+                                   static_cast<int>(std::ceil(middle + half)));
+            slice_level_->setValue(
+                static_cast<int>(std::lround(session_.picture()->donor_bounds_vehicle_mm.isEmpty()
+                                                 ? middle
+                                                 : session_.picture()->donor_bounds_vehicle_mm.center().dot(towards))));
+        }
+        slice_level_->setVisible(on);
+        slice_text_->setVisible(on);
+        sliceChanged();
+    });
+    connect(slice_level_, &QSlider::valueChanged, this, &ElevationView::sliceChanged);
+    connect(&lookout_, &Lookout::changed, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::reportsChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::overlapsChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::inHandChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::projectReplaced, this, [this] {
+        tape_mm_.clear();
+        slice_->setChecked(false);
+    });
+}
+
+void ElevationView::sliceChanged() {
+    if (!slice_->isChecked()) {
+        lookout_.setSlice(elevation_, std::nullopt);
+        return;
+    }
+    const double level = slice_level_->value();
+    const Vector3d at = view_.towards_viewer() * level;
+    const auto length = [this](double mm) {
+        return QString::fromStdString(quantity::lengthText(mm, session_.shown(), 0));
+    };
+    if (elevation_ == Elevation::Side)
+        slice_text_->setText(tr("%1 off centre").arg(length(std::abs(at.y()))));
+    else if (elevation_ == Elevation::Plan)
+        slice_text_->setText(tr("%1 above datum").arg(length(at.z())));
+    else
+        slice_text_->setText(tr("%1 behind axle").arg(length(at.x())));
+    slice_text_->adjustSize();
+    resizeEvent(nullptr);
+    lookout_.setSlice(elevation_, level);
+}
+
+void ElevationView::resizeEvent(QResizeEvent*) {
+    const QSize size = slice_->sizeHint();
+    slice_->setGeometry(width() - size.width() - 8, 6, size.width(), std::max(size.height(), target_px));
+    const int sliderWidth = std::min(140, width() / 3);
+    slice_level_->setGeometry(width() - size.width() - 8, 44, size.width(), 24);
+    slice_level_->setGeometry(width() - sliderWidth - 8, 44, sliderWidth, 26);
+    slice_text_->adjustSize();
+    slice_text_->move(width() - slice_text_->width() - 10, 70);
+}
+
+QTransform ElevationView::drawing() const {
+    const Vector3d c = lookout_.centre_mm();
+    QTransform t;
+    t.translate(width() / 2.0, height() / 2.0);
+    t.scale(lookout_.scale(), -lookout_.scale());
+    t.translate(-c.dot(view_.right), -c.dot(view_.up));
+    return t;
+}
+
+QPointF ElevationView::toScreen(const Vector3d& p) const {
+    return drawing().map(QPointF(p.dot(view_.right), p.dot(view_.up)));
+}
+
+Vector3d ElevationView::toVehicle(const QPointF& point_px) const {
+    const QPointF at = drawing().inverted().map(point_px);
+    return view_.right * at.x() + view_.up * at.y() +
+           view_.towards_viewer() * lookout_.centre_mm().dot(view_.towards_viewer());
+}
+
+const PictureBody* ElevationView::bodyAt(const QPointF& point_px) const {
+    const auto picture = session_.picture();
+    if (!picture) return nullptr;
+    const QPointF at = drawing().inverted().map(point_px);
+    const auto& order = picture->order[index()];
+    for (const bool donor : {true, false})
+        for (auto it = order.rbegin(); it != order.rend(); ++it) {
+            const PictureBody& body = picture->bodies[*it];
+            if (body.in_donor != donor || body.category == "ground" || lookout_.sight(body.ref) != Sight::Shown)
+                continue;
+            if (!donor && isLandmark(body)) continue;
+            if (body.outline[index()].contains(at)) return &body;
+        }
+    return nullptr;
+}
+
+bool ElevationView::isSelected(const model::BodyRef& ref) const {
+    const auto reports = session_.reports();
+    if (!reports || lookout_.selected().empty()) return false;
+    for (const study::Finding& finding : reports->findings)
+        if (finding.id == lookout_.selected())
+            return (finding.a && *finding.a == ref) || (finding.b && *finding.b == ref);
+    return false;
+}
+
+void ElevationView::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.fillRect(rect(), tones().paper);
+    paintGround(painter);
+    paintBodies(painter);
+    paintOverlaps(painter);
+    paintPivot(painter);
+    paintCallouts(painter);
+    paintTape(painter);
+    paintTitle(painter);
+    if (hasFocus()) {
+        painter.setPen(QPen(tones().in_hand, 2));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(rect().adjusted(1, 1, -1, -1));
+    }
+}
+
+void ElevationView::paintGround(QPainter& painter) {
+    const auto picture = session_.picture();
+    if (!picture || elevation_ == Elevation::Plan) return;
+    for (const PictureBody& body : picture->bodies) {
+        if (body.category != "ground" || lookout_.sight(body.ref) == Sight::Hidden) continue;
+        const double y = toScreen(Vector3d(0, 0, body.bounds_vehicle_mm.max().z())).y();
+        painter.setPen(QPen(tones().chassis_edge, 1.4));
+        painter.drawLine(QPointF(0, y), QPointF(width(), y));
+        painter.setPen(tones().second_ink);
+        QFont small = font();
+        small.setPointSizeF(font().pointSizeF() - 1.5);
+        painter.setFont(small);
+        painter.drawText(QPointF(10, y - 5), QString::fromStdString(body.name));
+    }
+}
+
+void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
+    const Sight sight = lookout_.sight(body.ref);
+    if (sight == Sight::Hidden || body.category == "ground") return;
+    const bool inHand = session_.inHand() ? *session_.inHand() == body.ref : body.in_donor;
+    const bool through = sight == Sight::SeeThrough || (isLandmark(body) && !body.in_donor);
+    QColor fill = body.in_donor ? tones().donor : tones().chassis;
+    QColor edge = body.in_donor ? tones().donor_edge : tones().chassis_edge;
+    if (inHand && !body.in_donor) fill = tones().in_hand.lighter(150), edge = tones().in_hand;
+    if (body.in_donor) fill.setAlpha(session_.inHand() ? 130 : 225);
+    if (isSelected(body.ref)) edge = tones().trouble;
+    QPen pen(edge, isSelected(body.ref) ? 2.6 : body.in_donor ? 1.2 : 1.0);
+    pen.setCosmetic(true);
+    if (through) pen.setStyle(Qt::DashLine);
+    painter.setPen(pen);
+    painter.setBrush(through ? QBrush(Qt::NoBrush) : QBrush(fill));
+    painter.drawPath(body.outline[index()]);
+    if (!body.cut[index()].isEmpty()) {
+        QBrush hatch(edge, Qt::FDiagPattern);
+        hatch.setTransform(painter.transform().inverted());
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(hatch);
+        painter.drawPath(body.cut[index()]);
+    }
+}
+
+void ElevationView::paintBodies(QPainter& painter) {
+    const auto picture = session_.picture();
+    if (!picture) return;
+    painter.save();
+    painter.setTransform(drawing(), true);
+    // The donor is the thing in hand: it is drawn over the chassis, whatever stands nearer.
+    for (const bool donor : {false, true})
+        for (const std::size_t i : picture->order[index()])
+            if (picture->bodies[i].in_donor == donor) paintBody(painter, picture->bodies[i]);
+    painter.restore();
+}
+
+void ElevationView::paintOverlaps(QPainter& painter) {
+    painter.save();
+    painter.setTransform(drawing(), true);
+    QBrush hatch(tones().trouble, Qt::BDiagPattern);
+    hatch.setTransform(painter.transform().inverted());
+    QPen pen(tones().trouble, 1.4);
+    pen.setCosmetic(true);
+    painter.setPen(pen);
+    for (const PictureOverlap& overlap : session_.overlaps()) {
+        // Only while the pair still overlaps: the outlines come a moment after the figures.
+        const auto reports = session_.reports();
+        const bool still = reports && std::any_of(reports->findings.begin(), reports->findings.end(),
+                                                  [&](const study::Finding& f) { return f.id == overlap.finding; });
+        if (!still) continue;
+        painter.setBrush(QColor(tones().paper.red(), tones().paper.green(), tones().paper.blue(), 150));
+        painter.drawPath(overlap.outline[index()]);
+        painter.setBrush(hatch);
+        painter.drawPath(overlap.outline[index()]);
+    }
+    painter.restore();
+}
+
+void ElevationView::paintPivot(QPainter& painter) {
+    if (!session_.hasProject() || session_.inHand()) return;
+    const model::Placement* placement = model::activePlacement(*session_.project());
+    const model::Donor* donor = model::activeDonor(*session_.project());
+    if (!placement || !donor) return;
+    const auto pivot = model::pivotVehicle_mm(*placement, *donor);
+    if (!pivot) return;
+    const QPointF at = toScreen(pivot.value());
+    painter.setPen(QPen(tones().paper, 5));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawEllipse(at, 8, 8);
+    painter.setPen(QPen(tones().in_hand, 2.2));
+    painter.drawEllipse(at, 8, 8);
+    painter.drawLine(at - QPointF(13, 0), at + QPointF(13, 0));
+    painter.drawLine(at - QPointF(0, 13), at + QPointF(0, 13));
+}
+
+bool ElevationView::belongsHere(const study::Finding& finding, const fit::PairGap& pair) const {
+    if (finding.id == lookout_.selected()) return true;
+    // Where the gap, or the way out of the overlap, is seen at its full length; the side view wins ties.
+    const Vector3d along = pair.gap.away;
+    Elevation best = Elevation::Side;
+    double seen = -1;
+    for (const Elevation elevation : elevations) {
+        const shape::Viewpoint view = viewpoint(elevation);
+        const double length = std::hypot(along.dot(view.right), along.dot(view.up));
+        if (length > seen + 0.02) seen = length, best = elevation;
+    }
+    return best == elevation_;
+}
+
+void ElevationView::paintCallouts(QPainter& painter) {
+    callout_boxes_.clear();
+    const auto reports = session_.reports();
+    if (!reports || !reports->clearance) return;
+    struct Drawn {
+        const study::Finding* finding;
+        const fit::PairGap* pair;
+    };
+    std::vector<Drawn> drawn;
+    std::vector<Callout> callouts;
+    const QRectF area = QRectF(rect()).adjusted(4, title_height_px, -4, -4);
+    for (const study::Finding& finding : reports->findings) {
+        if (!finding.place_vehicle_mm || !finding.a || !finding.b) continue;
+        const auto& pairs = reports->clearance->pairs;
+        const auto pair = std::find_if(pairs.begin(), pairs.end(),
+                                       [&](const fit::PairGap& p) { return p.a == *finding.a && p.b == *finding.b; });
+        if (pair == pairs.end() || !belongsHere(finding, *pair)) continue;
+        const QPointF anchor = toScreen(*finding.place_vehicle_mm);
+        if (!area.contains(anchor)) continue;
+        drawn.push_back({&finding, &*pair});
+        callouts.push_back({QString::fromStdString(finding.label), anchor, {}});
+        if (static_cast<int>(drawn.size()) == most_callouts) break;
+    }
+    QFont bold = font();
+    bold.setPointSizeF(font().pointSizeF() - 1);
+    bold.setBold(true);
+    painter.setFont(bold);
+    const QTransform toDrawing = drawing().inverted();
+    const auto picture = session_.picture();
+    const auto covered = [&](const QRectF& box) {
+        // Nine points of the box tell how much of the donor it would hide.
+        int hits = 0;
+        for (const double fx : {0.05, 0.5, 0.95})
+            for (const double fy : {0.1, 0.5, 0.9}) {
+                const QPointF at = toDrawing.map(QPointF(box.left() + fx * box.width(), box.top() + fy * box.height()));
+                hits += picture &&
+                        std::any_of(picture->bodies.begin(), picture->bodies.end(), [&](const PictureBody& body) {
+                            return body.in_donor && body.outline[index()].contains(at);
+                        });
+            }
+        return hits / 9.0;
+    };
+    layOut(callouts, area, {QRectF(slice_->geometry()), QRectF(slice_level_->geometry())}, QFontMetricsF(bold, this),
+           width() * 0.42, covered);
+    for (std::size_t i = 0; i < callouts.size(); ++i) {
+        const QColor tone = toneOf(drawn[i].finding->verdict);
+        const fit::PairGap& pair = *drawn[i].pair;
+        if (!pair.overlap()) { // the gap itself, as a dimension
+            const QPointF a = toScreen(pair.gap.point_a), b = toScreen(pair.gap.point_b);
+            painter.setPen(QPen(tone, 2));
+            painter.drawLine(a, b);
+            const QPointF along = b - a;
+            const double length = std::hypot(along.x(), along.y());
+            if (length > 3) {
+                const QPointF tick = QPointF(-along.y(), along.x()) / length * 5;
+                painter.drawLine(a - tick, a + tick);
+                painter.drawLine(b - tick, b + tick);
+            }
+        }
+        if (callouts[i].box.isEmpty()) continue;
+        painter.setPen(QPen(tone, 1.3));
+        painter.drawLine(leaderStart(callouts[i]), callouts[i].anchor);
+        painter.setBrush(tone);
+        painter.drawEllipse(callouts[i].anchor, 2.5, 2.5);
+        painter.setBrush(tones().paper);
+        painter.setPen(QPen(tone, drawn[i].finding->id == lookout_.selected() ? 2.6 : 1.3));
+        painter.drawRoundedRect(callouts[i].box, 4, 4);
+        painter.setPen(drawn[i].finding->verdict == model::Verdict::NoGo ? tones().trouble : tones().ink);
+        painter.drawText(callouts[i].box, Qt::AlignCenter, callouts[i].text);
+        callout_boxes_.emplace_back(callouts[i].box, drawn[i].finding->id);
+    }
+}
+
+QString ElevationView::tapeText() const {
+    if (tape_mm_.size() < 2) return {};
+    const Vector3d d = tape_mm_[1] - tape_mm_[0];
+    const auto length = [this](double mm) {
+        return QString::fromStdString(quantity::lengthText(std::abs(mm), session_.shown(), 1));
+    };
+    const double along = d.dot(view_.right), up = d.dot(view_.up);
+    const QString upWord = elevation_ == Elevation::Plan ? tr("across") : tr("up");
+    const QString alongWord = elevation_ == Elevation::Front ? tr("across") : tr("along");
+    return tr("%1   (%2 %3, %4 %5)").arg(length(std::hypot(along, up)), length(along), alongWord, length(up), upWord);
+}
+
+void ElevationView::paintTape(QPainter& painter) {
+    if (tape_mm_.empty()) return;
+    const QPointF a = toScreen(tape_mm_[0]);
+    painter.setPen(QPen(tones().in_hand, 2));
+    painter.setBrush(tones().paper);
+    painter.drawEllipse(a, 4, 4);
+    if (tape_mm_.size() < 2) return;
+    const QPointF b = toScreen(tape_mm_[1]);
+    painter.drawLine(a, b);
+    painter.drawEllipse(b, 4, 4);
+    QFont bold = font();
+    bold.setBold(true);
+    painter.setFont(bold);
+    const QString text = tapeText();
+    QRectF box(QPointF(0, 0), QSizeF(QFontMetricsF(bold, this).horizontalAdvance(text) + 16, 26));
+    box.moveCenter((a + b) / 2 - QPointF(0, 24));
+    box.moveLeft(std::clamp(box.left(), 4.0, std::max(4.0, width() - box.width() - 4)));
+    painter.setPen(QPen(tones().in_hand, 1.3));
+    painter.drawRoundedRect(box, 4, 4);
+    painter.setPen(tones().ink);
+    painter.drawText(box, Qt::AlignCenter, text);
+}
+
+void ElevationView::paintTitle(QPainter& painter) {
+    const auto project = session_.project();
+    QFont small = font();
+    small.setPointSizeF(font().pointSizeF() - 1.5);
+    QString below = hovered_;
+    if (below.isEmpty() && elevation_ != Elevation::Front) below = tr("front of the vehicle to the left");
+    if (lookout_.taping())
+        below = tape_mm_.size() == 1 ? tr("tape: pick the second point") : tr("tape: pick two points, Esc ends");
+    const QString title = titleOf(elevation_, project.get());
+    QColor ground = tones().paper;
+    ground.setAlpha(215);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(ground);
+    const double wide = std::max(QFontMetricsF(font(), this).horizontalAdvance(title),
+                                 QFontMetricsF(small, this).horizontalAdvance(below));
+    painter.drawRect(QRectF(4, 3, wide + 12, below.isEmpty() ? 22 : 40));
+    painter.setPen(tones().second_ink);
+    painter.setFont(font());
+    painter.drawText(QPointF(10, 20), title);
+    painter.setFont(small);
+    painter.drawText(QPointF(10, 37), below);
+}
+
+QPointF ElevationView::snapped(const QPointF& point_px) const {
+    const auto picture = session_.picture();
+    if (!picture) return point_px;
+    const QTransform to = drawing();
+    QPointF best = point_px;
+    double nearest = snap_px;
+    for (const PictureBody& body : picture->bodies) {
+        if (lookout_.sight(body.ref) == Sight::Hidden || body.category == "ground") continue;
+        const QPainterPath& path = body.outline[index()];
+        for (int i = 0; i < path.elementCount(); ++i) {
+            const QPointF corner = to.map(QPointF(path.elementAt(i)));
+            const double distance = std::hypot(corner.x() - point_px.x(), corner.y() - point_px.y());
+            if (distance < nearest) nearest = distance, best = corner;
+        }
+    }
+    return best;
+}
+
+void ElevationView::mousePressEvent(QMouseEvent* event) {
+    press_px_ = event->position();
+    if (event->button() == Qt::MiddleButton || event->button() == Qt::RightButton) {
+        hold_ = Hold::Pan;
+        setCursor(Qt::ClosedHandCursor);
+        return;
+    }
+    if (event->button() != Qt::LeftButton) return;
+    if (lookout_.taping()) {
+        if (tape_mm_.size() == 2) tape_mm_.clear();
+        tape_mm_.push_back(toVehicle(snapped(press_px_)));
+        update();
+        return;
+    }
+    for (const auto& box : callout_boxes_)
+        if (box.first.contains(press_px_)) {
+            lookout_.select(box.second);
+            return;
+        }
+    const PictureBody* body = bodyAt(press_px_);
+    if (!body) {
+        lookout_.select({});
+        return;
+    }
+    if (body->in_donor)
+        session_.takeInHand(std::nullopt);
+    else if (body->movable)
+        session_.takeInHand(body->ref);
+    else
+        return;
+    hold_ = Hold::Drag;
+    press_vehicle_mm_ = toVehicle(press_px_);
+    dragged_mm_.setZero();
+    ++drag_count_;
+}
+
+void ElevationView::mouseMoveEvent(QMouseEvent* event) {
+    if (hold_ == Hold::Pan) {
+        const Vector3d from = toVehicle(press_px_), to = toVehicle(event->position());
+        press_px_ = event->position();
+        lookout_.setCentre(lookout_.centre_mm() + from - to);
+        return;
+    }
+    if (hold_ == Hold::Drag) {
+        // In whole steps, so that what is read off can be set on the jack.
+        const double step = lookout_.moveStep_mm();
+        const Vector3d wish = toVehicle(event->position()) - press_vehicle_mm_;
+        const auto whole = [step](double mm) { return std::round(mm / step) * step; };
+        const Vector3d total = view_.right * whole(wish.dot(view_.right)) + view_.up * whole(wish.dot(view_.up));
+        const Vector3d more = total - dragged_mm_;
+        if (more.norm() < 1e-9) return;
+        dragged_mm_ = total;
+        session_.nudge(more, QStringLiteral("drag %1 %2").arg(quintptr(this)).arg(drag_count_));
+        return;
+    }
+    const PictureBody* body = bodyAt(event->position());
+    QString name = body ? QString::fromStdString(body->name) : QString();
+    if (body && !body->in_donor && body->movable) name += tr(" (may be moved)");
+    setCursor(lookout_.taping()                           ? Qt::CrossCursor
+              : body && (body->in_donor || body->movable) ? Qt::SizeAllCursor
+                                                          : Qt::ArrowCursor);
+    if (name == hovered_) return;
+    hovered_ = name;
+    update();
+}
+
+void ElevationView::mouseReleaseEvent(QMouseEvent*) {
+    hold_ = Hold::Nothing;
+    unsetCursor();
+}
+
+void ElevationView::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && !lookout_.taping()) lookout_.zoomAbout(1.6, toVehicle(event->position()));
+}
+
+void ElevationView::wheelEvent(QWheelEvent* event) {
+    const double notches = event->angleDelta().y() / 120.0;
+    if (notches != 0) lookout_.zoomAbout(std::pow(1.18, notches), toVehicle(event->position()));
+    event->accept();
+}
+
+void ElevationView::leaveEvent(QEvent*) {
+    hovered_.clear();
+    update();
+}
+
+} // namespace gabarit::app

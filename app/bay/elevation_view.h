@@ -1,0 +1,76 @@
+// One elevation: true outlines, callouts, hatched overlaps, the tape, and the hand.
+#pragma once
+
+#include "bay/lookout.h"
+#include "bay/picture.h"
+
+#include <QWidget>
+
+class QLabel;
+class QSlider;
+class QToolButton;
+
+namespace gabarit::app {
+
+class Session;
+
+class ElevationView : public QWidget {
+    Q_OBJECT
+public:
+    ElevationView(Elevation elevation, Session& session, Lookout& lookout, QWidget* parent = nullptr);
+
+    QPointF toScreen(const Eigen::Vector3d& point_vehicle_mm) const;
+    /// In the plane of the drawing through the lookout's centre.
+    Eigen::Vector3d toVehicle(const QPointF& point_px) const;
+    /// The body whose outline lies under the point, what is nearest to the hand first: donor, then the vehicle's.
+    const PictureBody* bodyAt(const QPointF& point_px) const;
+    /// The tape's reading in words; empty while fewer than two points are set.
+    QString tapeText() const;
+    QSize minimumSizeHint() const override { return {120, 90}; }
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+
+private:
+    void paintBodies(QPainter& painter);
+    void paintBody(QPainter& painter, const PictureBody& body);
+    void paintOverlaps(QPainter& painter);
+    void paintGround(QPainter& painter);
+    void paintPivot(QPainter& painter);
+    void paintCallouts(QPainter& painter);
+    void paintTape(QPainter& painter);
+    void paintTitle(QPainter& painter);
+    void sliceChanged();
+    bool isSelected(const model::BodyRef& ref) const;
+    bool belongsHere(const study::Finding& finding, const fit::PairGap& pair) const;
+    QPointF snapped(const QPointF& point_px) const;
+    QTransform drawing() const;
+    std::size_t index() const { return static_cast<std::size_t>(elevation_); }
+
+    Elevation elevation_;
+    Session& session_;
+    Lookout& lookout_;
+    shape::Viewpoint view_;
+    QToolButton* slice_;
+    QSlider* slice_level_;
+    QLabel* slice_text_;
+
+    enum class Hold { Nothing, Pan, Drag };
+    Hold hold_ = Hold::Nothing;
+    QPointF press_px_;
+    Eigen::Vector3d press_vehicle_mm_{0, 0, 0};
+    Eigen::Vector3d dragged_mm_{0, 0, 0};
+    int drag_count_ = 0;
+    QString hovered_;
+    std::vector<Eigen::Vector3d> tape_mm_; ///< at most two
+    std::vector<std::pair<QRectF, std::string>> callout_boxes_;
+};
+
+} // namespace gabarit::app

@@ -1,0 +1,113 @@
+#include "gauges/gauge_strip.h"
+
+#include "shell/session.h"
+#include "shell/tones.h"
+
+#include <QHBoxLayout>
+#include <QPainter>
+
+namespace gabarit::app {
+
+GaugeButton::GaugeButton(QWidget* parent) : QAbstractButton(parent) {
+    setFocusPolicy(Qt::TabFocus);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    setCursor(Qt::PointingHandCursor);
+}
+
+void GaugeButton::show(const study::Gauge& gauge) {
+    gauge_ = gauge;
+    const QString words = tr("%1: %2, %3, %4 %5")
+                              .arg(QString::fromStdString(gauge.name), QString::fromStdString(gauge.value),
+                                   QLatin1String(model::word(gauge.verdict)), QString::fromStdString(gauge.limit),
+                                   QString::fromStdString(gauge.subject));
+    setAccessibleName(words);
+    setToolTip(words);
+    QAbstractButton::setVisible(true);
+    update();
+}
+
+void GaugeButton::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.fillRect(rect(), tones().paper);
+    const QRectF inner = QRectF(rect()).adjusted(14, 8, -12, -6);
+    QFont small = font();
+    small.setPointSizeF(font().pointSizeF() - 1.5);
+    painter.setFont(small);
+    painter.setPen(tones().second_ink);
+    painter.drawText(QRectF(inner.left(), inner.top(), inner.width(), 16), Qt::AlignLeft | Qt::AlignVCenter,
+                     QString::fromStdString(gauge_.name));
+    QFont large = font();
+    large.setPointSizeF(font().pointSizeF() + 5);
+    large.setBold(true);
+    painter.setFont(large);
+    painter.setPen(gauge_.verdict == model::Verdict::NoGo ? tones().trouble : tones().ink);
+    painter.drawText(QRectF(inner.left(), inner.top() + 17, inner.width(), 26), Qt::AlignLeft | Qt::AlignVCenter,
+                     QString::fromStdString(gauge_.value));
+
+    const double y = inner.top() + 50;
+    painter.setPen(QPen(tones().rule, 1.6));
+    painter.drawLine(QPointF(inner.left(), y), QPointF(inner.right(), y));
+    painter.setPen(QPen(tones().ink, 2));
+    painter.drawLine(QPointF(inner.center().x(), y - 6), QPointF(inner.center().x(), y + 6));
+    const double at = inner.left() + gauge_.pointer.value_or(0.04) * inner.width();
+    paintMark(painter, QPointF(at, y), 6, gauge_.verdict);
+
+    painter.setFont(small);
+    const QFontMetrics metrics(small);
+    painter.setPen(gauge_.verdict == model::Verdict::NoGo ? tones().trouble : tones().second_ink);
+    const QString verdict =
+        QString::fromLatin1(model::word(gauge_.verdict)) + QStringLiteral(" · ") + QString::fromStdString(gauge_.limit);
+    const QRectF first(inner.left(), inner.top() + 58, inner.width(), 16),
+        second(inner.left(), inner.top() + 73, inner.width(), 16);
+    painter.drawText(first, Qt::AlignLeft | Qt::AlignVCenter,
+                     metrics.elidedText(verdict, Qt::ElideRight, static_cast<int>(inner.width())));
+    painter.setPen(tones().second_ink);
+    painter.drawText(
+        second, Qt::AlignLeft | Qt::AlignVCenter,
+        metrics.elidedText(QString::fromStdString(gauge_.subject), Qt::ElideRight, static_cast<int>(inner.width())));
+    painter.setPen(QPen(tones().rule, 1));
+    painter.drawLine(QPointF(width() - 0.5, 10), QPointF(width() - 0.5, height() - 10));
+    if (hasFocus()) {
+        painter.setPen(QPen(tones().in_hand, 2));
+        painter.drawRect(rect().adjusted(2, 2, -3, -3));
+    }
+}
+
+GaugeStrip::GaugeStrip(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), row_(new QHBoxLayout(this)) {
+    row_->setContentsMargins(0, 0, 0, 0);
+    row_->setSpacing(0);
+    setFixedHeight(104);
+    setAutoFillBackground(true);
+    QPalette paper = palette();
+    paper.setColor(QPalette::Window, tones().paper);
+    setPalette(paper);
+    connect(&session_, &Session::reportsChanged, this, &GaugeStrip::refresh);
+    connect(&session_, &Session::projectReplaced, this, &GaugeStrip::refresh);
+}
+
+void GaugeStrip::refresh() {
+    const auto reports = session_.reports();
+    const std::vector<study::Gauge> gauges = reports ? reports->gauges : std::vector<study::Gauge>{};
+    while (buttons_.size() < gauges.size()) {
+        auto* button = new GaugeButton(this);
+        row_->addWidget(button);
+        connect(button, &QAbstractButton::clicked, this, [this, button] { emit picked(button->gauge()); });
+        buttons_.push_back(button);
+    }
+    for (std::size_t i = 0; i < buttons_.size(); ++i) {
+        if (i < gauges.size())
+            buttons_[i]->show(gauges[i]);
+        else
+            buttons_[i]->hide();
+    }
+}
+
+const GaugeButton* GaugeStrip::button(const std::string& id) const {
+    for (const GaugeButton* button : buttons_)
+        if (!button->isHidden() && button->gauge().id == id) return button;
+    return nullptr;
+}
+
+} // namespace gabarit::app

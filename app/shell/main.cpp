@@ -1,0 +1,87 @@
+#include "bay/bay.h"
+#include "shell/main_window.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+#include "stages/place/place_stage.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QTimer>
+
+#include <cstdio>
+
+namespace {
+
+using namespace gabarit::app;
+
+/// Takes a picture once everything asked for has been computed and drawn, then quits.
+void pictureThenQuit(MainWindow& window, const QString& file, const QString& finding) {
+    auto* session = &window.session();
+    QObject::connect(session, &Session::settled, &window, [&window, session, file, finding] {
+        if (!finding.isEmpty() && session->reports())
+            for (const auto& f : session->reports()->findings)
+                if (QString::fromStdString(f.title).contains(finding, Qt::CaseInsensitive)) {
+                    window.place()->leadTo(f);
+                    break;
+                }
+        QTimer::singleShot(50, &window, [&window, file] { // one turn of the loop for the last repaint
+            const bool saved = window.grab().save(file);
+            if (!saved) std::fprintf(stderr, "gabarit: %s: the picture could not be written\n", qPrintable(file));
+            QCoreApplication::exit(saved ? 0 : 2);
+        });
+    });
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QApplication application(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("gabarit"));
+    QApplication::setApplicationVersion(QStringLiteral(GABARIT_VERSION));
+    dress(application);
+
+    QCommandLineParser parser;
+    parser.setApplicationDescription(QStringLiteral("Planning engine swaps."));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument(QStringLiteral("FILE"), QStringLiteral("a .gabarit project"),
+                                 QStringLiteral("[FILE]"));
+    const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open the demo."));
+    const QCommandLineOption picture(QStringLiteral("picture"),
+                                     QStringLiteral("Write a picture of the window and quit."),
+                                     QStringLiteral("FILE.png"));
+    const QCommandLineOption size(QStringLiteral("size"), QStringLiteral("Size of the window."), QStringLiteral("WxH"),
+                                  QStringLiteral("1280x800"));
+    const QCommandLineOption stage(QStringLiteral("stage"), QStringLiteral("Stage to show: place, weights or parts."),
+                                   QStringLiteral("NAME"), QStringLiteral("place"));
+    const QCommandLineOption placement(QStringLiteral("placement"), QStringLiteral("Placement to show."),
+                                       QStringLiteral("ID"));
+    const QCommandLineOption leadTo(QStringLiteral("lead-to"),
+                                    QStringLiteral("With --picture: lead to the finding whose title holds TEXT."),
+                                    QStringLiteral("TEXT"));
+    const QCommandLineOption firstFrame(QStringLiteral("quit-after-first-frame"),
+                                        QStringLiteral("Quit when the window has painted once (for the bench)."));
+    parser.addOptions({demo, picture, size, stage, placement, leadTo, firstFrame});
+    parser.process(application);
+
+    MainWindow window;
+    const QStringList sides = parser.value(size).split(QLatin1Char('x'));
+    if (sides.size() == 2 && sides[0].toInt() > 0 && sides[1].toInt() > 0)
+        window.resize(sides[0].toInt(), sides[1].toInt());
+    if (parser.isSet(picture)) pictureThenQuit(window, parser.value(picture), parser.value(leadTo));
+    if (parser.isSet(firstFrame))
+        QObject::connect(&window, &MainWindow::firstFramePainted, &application, &QCoreApplication::quit,
+                         Qt::QueuedConnection);
+    window.show();
+    bool opened = true;
+    if (parser.isSet(demo))
+        opened = window.openDemo();
+    else if (!parser.positionalArguments().isEmpty())
+        opened = window.open(parser.positionalArguments().front());
+    if (opened && window.session().hasProject()) {
+        if (parser.isSet(placement)) window.session().usePlacement({parser.value(placement).toStdString()});
+        const QStringList stages{QStringLiteral("place"), QStringLiteral("weights"), QStringLiteral("parts")};
+        window.goToStage(std::max(0, static_cast<int>(stages.indexOf(parser.value(stage)))));
+    }
+    return QApplication::exec();
+}

@@ -1,0 +1,386 @@
+#include "shell/main_window.h"
+
+#include "bay/bay.h"
+#include "gauges/gauge_strip.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+#include "stages/parts/parts_stage.h"
+#include "stages/place/place_stage.h"
+#include "stages/weights/weights_stage.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QButtonGroup>
+#include <QCloseEvent>
+#include <QDialog>
+#include <QDragEnterEvent>
+#include <QFile>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QTextBrowser>
+#include <QTimer>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace gabarit::app {
+namespace {
+constexpr int rail_width_px = 128;
+constexpr int empty_page = 3;
+const char* const project_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit projects (*.gabarit)");
+const char* const donor_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit donors (*.gabarit-donor)");
+
+QString withSuffix(const QString& path, const QString& suffix) {
+    return path.isEmpty() || path.endsWith(suffix) ? path : path + suffix;
+}
+} // namespace
+
+MainWindow::MainWindow(QWidget* parent)
+    : QMainWindow(parent), lookout_(new Lookout), session_(new Session(*lookout_)),
+      gauges_(new GaugeStrip(*session_, this)), pages_(new QStackedWidget(this)),
+      place_(new PlaceStage(*session_, *lookout_, this)), notice_(new QLabel(this)), notice_bar_(new QWidget(this)),
+      rail_(new QButtonGroup(this)) {
+    lookout_->setParent(this);
+    session_->setParent(this);
+    setAcceptDrops(true);
+    resize(1280, 800);
+
+    pages_->addWidget(place_);
+    pages_->addWidget(new WeightsStage(*session_, this));
+    pages_->addWidget(new PartsStage(*session_, this));
+    pages_->addWidget(makeEmptyPage());
+    pages_->setCurrentIndex(empty_page);
+
+    auto* noticeRow = new QHBoxLayout(notice_bar_);
+    noticeRow->setContentsMargins(14, 4, 8, 4);
+    notice_->setWordWrap(true);
+    notice_->setTextFormat(Qt::PlainText);
+    noticeRow->addWidget(notice_, 1);
+    auto* dismiss = new QPushButton(tr("Dismiss"), this);
+    noticeRow->addWidget(dismiss);
+    connect(dismiss, &QPushButton::clicked, notice_bar_, &QWidget::hide);
+    notice_bar_->setAutoFillBackground(true);
+    notice_bar_->hide();
+
+    auto* centre = new QWidget(this);
+    auto* column = new QVBoxLayout(centre);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(gauges_);
+    auto* line = new QFrame(this);
+    line->setFixedHeight(2);
+    line->setStyleSheet(QStringLiteral("background: %1;").arg(tones().second_ink.name()));
+    column->addWidget(line);
+    column->addWidget(notice_bar_);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(0);
+    row->addWidget(makeRail());
+    row->addWidget(pages_, 1);
+    column->addLayout(row, 1);
+    setCentralWidget(centre);
+    makeMenus();
+
+    connect(gauges_, &GaugeStrip::picked, this, &MainWindow::picked);
+    connect(session_, &Session::notice, this, &MainWindow::showNotice);
+    connect(session_, &Session::projectReplaced, this, [this] {
+        notice_bar_->hide();
+        goToStage(0);
+        place_->bay()->view(Elevation::Side)->setFocus();
+    });
+    connect(session_, &Session::projectChanged, this, &MainWindow::refreshTitle);
+    connect(session_, &Session::reportsChanged, this, &MainWindow::refreshRail);
+    connect(&session_->history(), &QUndoStack::cleanChanged, this, &MainWindow::refreshTitle);
+    refreshTitle();
+}
+
+MainWindow::~MainWindow() {
+    // The views hold references to both: they go first.
+    delete takeCentralWidget();
+}
+
+QWidget* MainWindow::makeRail() {
+    auto* box = new QWidget(this);
+    box->setFixedWidth(rail_width_px);
+    auto* column = new QVBoxLayout(box);
+    column->setContentsMargins(6, 12, 6, 12);
+    column->setSpacing(6);
+    const QString names[] = {tr("Place"), tr("Weights"), tr("Parts")};
+    for (int i = 0; i < 3; ++i) {
+        auto* button = new QToolButton(box);
+        button->setText(names[i]);
+        button->setCheckable(true);
+        button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+        button->setMinimumHeight(52);
+        button->setStyleSheet(QStringLiteral("padding: 2px;"));
+        button->setShortcut(QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)));
+        button->setToolTip(tr("%1, key Alt+%2").arg(names[i]).arg(i + 1));
+        rail_->addButton(button, i);
+        column->addWidget(button);
+    }
+    column->addStretch();
+    connect(rail_, &QButtonGroup::idClicked, this, &MainWindow::goToStage);
+    return box;
+}
+
+void MainWindow::refreshRail() {
+    const auto reports = session_->reports();
+    const char* const disciplines[] = {"clearance", "weights", "parts"};
+    const QString names[] = {tr("Place"), tr("Weights"), tr("Parts")};
+    for (int i = 0; i < 3; ++i) {
+        int open = 0;
+        if (reports)
+            for (const study::Finding& finding : reports->findings) open += finding.discipline == disciplines[i];
+        const QString state = i == 2 && reports && reports->parts ? tr("%1 missing").arg(reports->parts->missing)
+                              : open == 0                         ? tr("nothing open")
+                              : i == 0                            ? tr("%1 in the way").arg(open)
+                                                                  : tr("%1 open").arg(open);
+        rail_->button(i)->setText(names[i] + QLatin1Char('\n') + state);
+    }
+}
+
+QWidget* MainWindow::makeEmptyPage() {
+    auto* page = new QWidget(this);
+    auto* column = new QVBoxLayout(page);
+    column->addStretch(2);
+    auto* text =
+        new QLabel(tr("Gabarit says where a donor engine fits, what it touches, and what it weighs on each axle.\n\n"
+                      "Start with the demo: an invented pickup, an invented straight-six, and real trouble."),
+                   page);
+    text->setWordWrap(true);
+    text->setAlignment(Qt::AlignCenter);
+    column->addWidget(text);
+    auto* row = new QHBoxLayout;
+    auto* demo = new QPushButton(tr("Look at the demo"), page);
+    auto* open = new QPushButton(tr("Open a project…"), page);
+    for (QPushButton* button : {demo, open}) button->setMinimumHeight(44);
+    demo->setObjectName(QStringLiteral("open_demo"));
+    row->addStretch();
+    row->addWidget(demo);
+    row->addWidget(open);
+    row->addStretch();
+    column->addSpacing(16);
+    column->addLayout(row);
+    column->addStretch(3);
+    connect(demo, &QPushButton::clicked, this, [this] { openDemo(); });
+    connect(open, &QPushButton::clicked, this, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr(project_filter));
+        if (!path.isEmpty()) this->open(path);
+    });
+    return page;
+}
+
+void MainWindow::makeMenus() {
+    const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& key, auto act) {
+        QAction* action = menu->addAction(text);
+        action->setShortcut(key);
+        connect(action, &QAction::triggered, this, act);
+        return action;
+    };
+    QMenu* file = menuBar()->addMenu(tr("&File"));
+    add(file, tr("&Open…"), QKeySequence::Open, [this] {
+        if (!mayLeave()) return;
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"),
+                                                          QFileInfo(session_->path()).path(), tr(project_filter));
+        if (!path.isEmpty()) open(path);
+    });
+    add(file, tr("Open the &demo"), {}, [this] {
+        if (mayLeave()) openDemo();
+    });
+    add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
+    add(file, tr("Save &as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] {
+        if (!session_->hasProject()) return;
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Save the project"), session_->path(), tr(project_filter));
+        if (!path.isEmpty()) saveTo(withSuffix(path, QStringLiteral(".gabarit")));
+    });
+    file->addSeparator();
+    add(file, tr("Save the d&onor by itself…"), {}, [this] {
+        if (!session_->hasProject()) return;
+        const QString path = withSuffix(QFileDialog::getSaveFileName(this, tr("Save the donor"), {}, tr(donor_filter)),
+                                        QStringLiteral(".gabarit-donor"));
+        if (path.isEmpty()) return;
+        const auto saved = session_->saveDonor(path);
+        showNotice(saved ? tr("The donor was saved as %1.").arg(path) : QString::fromStdString(saved.error().line()),
+                   !saved);
+    });
+    add(file, tr("&Hang a donor from a file…"), {}, [this] {
+        if (!session_->hasProject()) return;
+        const QString path = QFileDialog::getOpenFileName(this, tr("Hang a donor"), {}, tr(donor_filter));
+        if (path.isEmpty()) return;
+        const auto hung = session_->hangDonor(path);
+        if (!hung) showNotice(QString::fromStdString(hung.error().line()), true);
+    });
+    file->addSeparator();
+    add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
+
+    QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+    QAction* undo = session_->history().createUndoAction(this, tr("Undo"));
+    undo->setShortcut(QKeySequence::Undo);
+    QAction* redo = session_->history().createRedoAction(this, tr("Redo"));
+    redo->setShortcut(QKeySequence::Redo);
+    edit->addActions({undo, redo});
+
+    QMenu* view = menuBar()->addMenu(tr("&View"));
+    add(view, tr("&Fit the engine in the drawing"), QKeySequence(Qt::Key_F), [this] { place_->bay()->fitAll(); });
+    add(view, tr("Nearer"), QKeySequence::ZoomIn, [this] { lookout_->zoomAbout(1.25, lookout_->centre_mm()); });
+    add(view, tr("Farther"), QKeySequence::ZoomOut, [this] { lookout_->zoomAbout(0.8, lookout_->centre_mm()); });
+    QAction* tape = add(view, tr("&Tape between two points"), QKeySequence(Qt::Key_T),
+                        [this](bool on) { lookout_->setTaping(on); });
+    tape->setCheckable(true);
+    connect(lookout_, &Lookout::changed, tape, [this, tape] { tape->setChecked(lookout_->taping()); });
+    add(view, tr("Put the tape &away"), QKeySequence(Qt::Key_Escape), [this] {
+        lookout_->setTaping(false);
+        place_->bay()->view(Elevation::Side)->setFocus();
+    });
+    add(view, tr("Show all &bodies"), {}, [this] { lookout_->clearSights(); });
+    QAction* inches = add(view, tr("Show &inches and pounds"), {}, [this](bool on) {
+        session_->setShown(on ? quantity::Shown::Inches : quantity::Shown::Millimetres);
+    });
+    inches->setCheckable(true);
+
+    QMenu* help = menuBar()->addMenu(tr("&Help"));
+    add(help, tr("&How to use it, and the keys"), QKeySequence::HelpContents, [this] { showHelp(); });
+    add(help, tr("&About and cautions"), {}, [this] { showAbout(); });
+}
+
+void MainWindow::goToStage(int stage) {
+    pages_->setCurrentIndex(session_->hasProject() ? stage : empty_page);
+    if (QAbstractButton* button = rail_->button(stage)) button->setChecked(true);
+}
+
+void MainWindow::picked(const study::Gauge& gauge) {
+    if (gauge.id == "front" || gauge.id == "rear") return goToStage(1);
+    if (gauge.id == "cost") return goToStage(2);
+    goToStage(0);
+    const auto reports = session_->reports();
+    if (!reports) return;
+    for (const study::Finding& finding : reports->findings)
+        if (finding.id == gauge.finding) return place_->leadTo(finding);
+}
+
+bool MainWindow::open(const QString& path) {
+    const auto opened = session_->openFile(path);
+    if (!opened) showNotice(tr("It was not opened. %1").arg(QString::fromStdString(opened.error().line())), true);
+    return opened.ok();
+}
+
+bool MainWindow::openDemo() {
+    const auto opened = session_->openDemo();
+    if (!opened) showNotice(QString::fromStdString(opened.error().line()), true);
+    return opened.ok();
+}
+
+bool MainWindow::save() {
+    if (!session_->hasProject()) return false;
+    QString path = session_->path();
+    if (path.isEmpty()) {
+        path = withSuffix(QFileDialog::getSaveFileName(this, tr("Save the project"), {}, tr(project_filter)),
+                          QStringLiteral(".gabarit"));
+        if (path.isEmpty()) return false;
+    }
+    return saveTo(path);
+}
+
+bool MainWindow::saveTo(const QString& path) {
+    const auto saved = session_->save(path);
+    showNotice(saved ? tr("Saved as %1.").arg(path)
+                     : tr("It was not saved. %1").arg(QString::fromStdString(saved.error().line())),
+               !saved);
+    refreshTitle();
+    return saved.ok();
+}
+
+bool MainWindow::mayLeave() {
+    if (!session_->hasProject() || session_->history().isClean()) return true;
+    const auto answer =
+        QMessageBox::question(this, tr("Save the changes?"), tr("The project has changes that are not saved."),
+                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
+    if (answer == QMessageBox::Save) return save();
+    return answer == QMessageBox::Discard;
+}
+
+void MainWindow::refreshTitle() {
+    if (!session_->hasProject()) {
+        setWindowTitle(tr("Gabarit"));
+        return;
+    }
+    const QString name = QString::fromStdString(session_->project()->name);
+    const QString file = session_->path().isEmpty() ? tr("not saved yet") : QFileInfo(session_->path()).fileName();
+    setWindowTitle(tr("%1[*] · %2 · Gabarit").arg(name, session_->readOnly() ? tr("%1, read-only").arg(file) : file));
+    setWindowModified(!session_->history().isClean());
+}
+
+QString MainWindow::noticeText() const { return notice_bar_->isHidden() ? QString() : notice_->text(); }
+
+void MainWindow::showNotice(const QString& text, bool trouble) {
+    QPalette colours = palette();
+    colours.setColor(QPalette::Window, trouble ? tones().trouble : tones().donor);
+    colours.setColor(QPalette::WindowText, tones().paper);
+    notice_bar_->setPalette(colours);
+    notice_->setPalette(colours);
+    notice_->setText(text);
+    notice_bar_->show();
+    // Good news goes by itself; trouble stays until it is dismissed.
+    if (!trouble)
+        QTimer::singleShot(6000, notice_bar_, [this, text] {
+            if (notice_->text() == text) notice_bar_->hide();
+        });
+}
+
+void MainWindow::showHelp() {
+    auto* dialog = new QDialog(this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->setWindowTitle(tr("How to use Gabarit"));
+    dialog->resize(760, 640);
+    auto* text = new QTextBrowser(dialog);
+    QFile file(QStringLiteral(":/help/help.md"));
+    if (file.open(QIODevice::ReadOnly)) text->setMarkdown(QString::fromUtf8(file.readAll()));
+    auto* column = new QVBoxLayout(dialog);
+    column->addWidget(text);
+    dialog->show();
+}
+
+void MainWindow::showAbout() {
+    auto* box = new QMessageBox(this);
+    box->setAttribute(Qt::WA_DeleteOnClose);
+    box->setWindowTitle(tr("About Gabarit"));
+    box->setText(tr("Gabarit %1. Free software under the GNU General Public License, version 3 or later.")
+                     .arg(QStringLiteral(GABARIT_VERSION)));
+    box->setInformativeText(tr("Figures are estimates from what was measured. They approve nothing: local code, the "
+                               "component's maker, inspection and a licensed "
+                               "engineer decide.\n\nNobody under a hanging load; a hoist's rating falls with its "
+                               "reach. Stands, not jacks. Battery off and fuel away "
+                               "before cutting. Structure, steering and brakes need a qualified welder and inspection. "
+                               "Never cut what carries suspension or belts "
+                               "without an engineer."));
+    box->setModal(false);
+    box->show();
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) { event->setAccepted(mayLeave()); }
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    const auto urls = event->mimeData()->urls();
+    if (urls.size() == 1 && urls.front().isLocalFile()) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+    if (mayLeave()) open(event->mimeData()->urls().front().toLocalFile());
+}
+
+bool MainWindow::event(QEvent* event) {
+    const bool handled = QMainWindow::event(event);
+    if (event->type() == QEvent::UpdateRequest && !painted_) {
+        painted_ = true;
+        emit firstFramePainted();
+    }
+    return handled;
+}
+
+} // namespace gabarit::app

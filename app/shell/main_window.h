@@ -1,0 +1,73 @@
+// The window: gauges above, the order of work on the left, the stage in the middle.
+#pragma once
+
+#include "study/study.h"
+
+#include <QMainWindow>
+
+class QButtonGroup;
+class QLabel;
+class QStackedWidget;
+class QToolButton;
+
+namespace gabarit::app {
+
+class GaugeStrip;
+class Lookout;
+class PlaceStage;
+class Session;
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    explicit MainWindow(QWidget* parent = nullptr);
+    ~MainWindow() override;
+
+    Session& session() { return *session_; }
+    Lookout& lookout() { return *lookout_; }
+    PlaceStage* place() const { return place_; }
+    GaugeStrip* gauges() const { return gauges_; }
+    /// The line of the last notice; empty when none is shown.
+    QString noticeText() const;
+
+    /// Opens a file; on failure the notice says why and what was open stays open.
+    bool open(const QString& path);
+    bool openDemo();
+    bool save();
+    bool saveTo(const QString& path);
+    /// 0 place, 1 weights, 2 parts.
+    void goToStage(int stage);
+
+signals:
+    void firstFramePainted();
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+    bool event(QEvent* event) override;
+
+private:
+    void makeMenus();
+    QWidget* makeRail();
+    QWidget* makeEmptyPage();
+    bool mayLeave();
+    void refreshTitle();
+    void refreshRail();
+    void showNotice(const QString& text, bool trouble);
+    void picked(const study::Gauge& gauge);
+    void showHelp();
+    void showAbout();
+
+    Lookout* lookout_;
+    Session* session_;
+    GaugeStrip* gauges_;
+    QStackedWidget* pages_;
+    PlaceStage* place_;
+    QLabel* notice_;
+    QWidget* notice_bar_;
+    QButtonGroup* rail_;
+    bool painted_ = false;
+};
+
+} // namespace gabarit::app

@@ -1,0 +1,226 @@
+#include "shell/session.h"
+
+#include "bay/lookout.h"
+#include "store/project_file.h"
+#include "store/rule_book.h"
+
+#include <QFile>
+#include <QUndoCommand>
+
+namespace gabarit::app {
+
+/// One named step of the history: the project before and after.
+class ChangeCommand : public QUndoCommand {
+public:
+    ChangeCommand(Session& session, const QString& name, std::shared_ptr<const model::Project> after,
+                  const QString& merge)
+        : QUndoCommand(name), session_(session), before_(session.project_), after_(std::move(after)), merge_(merge) {}
+
+    void undo() override { session_.replace(before_); }
+    void redo() override { session_.replace(after_); }
+    int id() const override { return merge_.isEmpty() ? -1 : 1; }
+    bool mergeWith(const QUndoCommand* next) override {
+        const auto* other = static_cast<const ChangeCommand*>(next);
+        if (other->merge_ != merge_) return false;
+        after_ = other->after_;
+        return true;
+    }
+
+private:
+    Session& session_;
+    std::shared_ptr<const model::Project> before_;
+    std::shared_ptr<const model::Project> after_;
+    QString merge_;
+};
+
+Session::Session(Lookout& lookout, QObject* parent)
+    : QObject(parent), lookout_(lookout), overlaps_(std::make_shared<const std::vector<PictureOverlap>>()) {
+    connect(&runner_, &StudyRunner::pictureReady, this, [this](std::shared_ptr<const Picture> picture) {
+        picture_ = std::move(picture);
+        emit pictureChanged();
+    });
+    connect(&runner_, &StudyRunner::reportsReady, this, [this](std::shared_ptr<const study::Reports> reports, bool) {
+        reports_ = std::move(reports);
+        emit reportsChanged();
+    });
+    connect(&runner_, &StudyRunner::overlapsReady, this,
+            [this](std::shared_ptr<const std::vector<PictureOverlap>> overlaps) {
+                overlaps_ = std::move(overlaps);
+                emit overlapsChanged();
+            });
+    connect(&runner_, &StudyRunner::settled, this, &Session::settled);
+    connect(&lookout_, &Lookout::slicesChanged, this, &Session::ask);
+}
+
+void Session::setShown(quantity::Shown shown) {
+    shown_ = shown;
+    if (!hasProject()) return;
+    emit projectChanged();
+    ask();
+}
+
+void Session::ask() {
+    if (!project_) return;
+    runner_.request(
+        project_, {lookout_.slice(Elevation::Side), lookout_.slice(Elevation::Plan), lookout_.slice(Elevation::Front)},
+        shown_);
+}
+
+void Session::replace(std::shared_ptr<const model::Project> project) {
+    project_ = std::move(project);
+    overlaps_ = std::make_shared<const std::vector<PictureOverlap>>(); // they belong to the former place
+    if (in_hand_ && !model::findBody(*project_, *in_hand_)) takeInHand(std::nullopt);
+    emit projectChanged();
+    ask();
+}
+
+void Session::adopt(model::Project project, const QString& path, bool readOnly) {
+    history_.clear();
+    picture_.reset();
+    reports_.reset();
+    overlaps_ = std::make_shared<const std::vector<PictureOverlap>>();
+    in_hand_.reset();
+    path_ = path;
+    read_only_ = readOnly;
+    project_ = std::make_shared<const model::Project>(std::move(project));
+    emit projectReplaced();
+    emit inHandChanged();
+    emit projectChanged();
+    ask();
+}
+
+Result<void> Session::openFile(const QString& path) {
+    auto read = store::readProject(path.toStdString(), store::defaultRuleBook());
+    if (!read) return read.error();
+    adopt(std::move(read.value().project), path, read.value().read_only);
+    if (read_only_)
+        emit notice(tr("This file was written by a newer version. It can be looked at; saving over it is refused."),
+                    true);
+    return {};
+}
+
+Result<void> Session::openDemo() {
+    QFile file(QStringLiteral(":/demo/harrow-tarn.gabarit"));
+    if (!file.open(QIODevice::ReadOnly)) return Error{"the demo is missing from the program", "", "build it again"};
+    auto read = store::projectFromText(file.readAll().toStdString(), "the demo", store::defaultRuleBook());
+    if (!read) return read.error();
+    adopt(std::move(read.value().project), QString(), false);
+    return {};
+}
+
+Result<void> Session::save(const QString& path) {
+    if (read_only_ && path == path_)
+        return Error{"it was written by a newer version", path.toStdString(),
+                     "save under another name; what this version does not know may be lost"};
+    const auto written = store::writeProject(path.toStdString(), *project_);
+    if (!written) return written.error();
+    path_ = path;
+    read_only_ = false;
+    history_.setClean();
+    return {};
+}
+
+Result<void> Session::saveDonor(const QString& path) const {
+    const model::Donor* donor = model::activeDonor(*project_);
+    if (!donor) return Error{"no donor is placed", "", "hang one first"};
+    return store::writeDonor(path.toStdString(), *donor);
+}
+
+Result<void> Session::hangDonor(const QString& path) {
+    auto donor = store::readDonor(path.toStdString(), store::defaultRuleBook());
+    if (!donor) return donor.error();
+    const QString name = QString::fromStdString(donor.value().name);
+    auto placed = model::hung(*project_, std::move(donor).value());
+    if (!placed) return placed.error();
+    change(tr("hang %1 in the bay").arg(name), std::move(placed).value());
+    return {};
+}
+
+void Session::change(const QString& name, model::Project changed, const QString& merge) {
+    history_.push(new ChangeCommand(*this, name, std::make_shared<const model::Project>(std::move(changed)), merge));
+}
+
+void Session::takeInHand(std::optional<model::BodyRef> body) {
+    if (body == in_hand_) return;
+    in_hand_ = std::move(body);
+    emit inHandChanged();
+}
+
+QString Session::moveName(const Eigen::Vector3d& by) const {
+    return QString::fromStdString(model::moveWords(*project_, by, shown_));
+}
+
+void Session::nudge(const Eigen::Vector3d& by, const QString& merge) {
+    if (!hasProject() || by.isZero(0)) return;
+    model::Project changed = *project_;
+    if (in_hand_) {
+        model::Body* body = model::findBody(changed, *in_hand_);
+        if (!body || !body->may.be_moved) return;
+        body->shift_mm += by;
+        if (body->shift_mm.norm() < 1e-9) body->shift_mm.setZero(); // back where it was found
+        const QString name = QString::fromStdString(body->name).toLower();
+        change(merge.isEmpty() ? tr("move the %1 %2").arg(name, moveName(by)) : tr("drag the %1").arg(name),
+               std::move(changed), merge);
+        return;
+    }
+    model::Placement* placement = model::activePlacement(changed);
+    if (!placement) return;
+    *placement = model::shifted(*placement, by);
+    change(merge.isEmpty() ? tr("move the engine %1").arg(moveName(by)) : tr("drag the engine"), std::move(changed),
+           merge);
+}
+
+void Session::turn(model::Turn turn, double by_deg) {
+    if (!hasProject() || in_hand_ || by_deg == 0) return;
+    const model::Placement* placement = model::activePlacement(*project_);
+    if (!placement) return;
+    model::Angles angles = placement->angles;
+    switch (turn) {
+    case model::Turn::Tail: angles.pitch_deg += by_deg; break;
+    case model::Turn::Swing: angles.yaw_deg += by_deg; break;
+    case model::Turn::Lean: angles.roll_deg += by_deg; break;
+    }
+    setAngles(angles);
+}
+
+void Session::setAngles(const model::Angles& angles) {
+    model::Project changed = *project_;
+    model::Placement* placement = model::activePlacement(changed);
+    const model::Donor* donor = model::activeDonor(changed);
+    if (!placement || !donor) return;
+    const auto turned = model::withAngles(*placement, *donor, angles);
+    if (!turned) {
+        emit notice(QString::fromStdString(turned.error().line()), true);
+        return;
+    }
+    *placement = turned.value();
+    change(tr("turn the engine: tail %1 %2°")
+               .arg(angles.pitch_deg < 0 ? tr("up") : tr("down"), QString::number(std::abs(angles.pitch_deg), 'f', 2)),
+           std::move(changed));
+}
+
+void Session::setPose(const Eigen::Vector3d& position_mm) {
+    model::Project changed = *project_;
+    if (model::Placement* placement = model::activePlacement(changed)) {
+        placement->position_mm = position_mm;
+        change(tr("set the engine's place"), std::move(changed));
+    }
+}
+
+void Session::setPivot(model::Pivot pivot) {
+    model::Project changed = *project_;
+    model::Placement* placement = model::activePlacement(changed);
+    if (!placement || placement->pivot == pivot) return;
+    placement->pivot = pivot;
+    change(tr("choose another pivot"), std::move(changed));
+}
+
+void Session::usePlacement(const model::PlacementId& id) {
+    if (const model::Placement* active = model::activePlacement(*project_); !active || active->id == id) return;
+    model::Project changed = *project_;
+    changed.active_placement = id;
+    const QString name = QString::fromStdString(model::activePlacement(changed)->name);
+    change(tr("use the placement \"%1\"").arg(name), std::move(changed));
+}
+
+} // namespace gabarit::app

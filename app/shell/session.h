@@ -1,0 +1,87 @@
+// The project in hand: its history, its file, its reports. Views read from here and change it through commands.
+#pragma once
+
+#include "bay/picture.h"
+#include "shell/study_runner.h"
+
+#include <QUndoStack>
+
+namespace gabarit::app {
+
+class Lookout;
+
+class Session : public QObject {
+    Q_OBJECT
+public:
+    explicit Session(Lookout& lookout, QObject* parent = nullptr);
+
+    bool hasProject() const { return project_ != nullptr; }
+    /// Never null while hasProject().
+    std::shared_ptr<const model::Project> project() const { return project_; }
+    std::shared_ptr<const Picture> picture() const { return picture_; }
+    std::shared_ptr<const study::Reports> reports() const { return reports_; }
+    const std::vector<PictureOverlap>& overlaps() const { return *overlaps_; }
+    QUndoStack& history() { return history_; }
+    const StudyRunner& runner() const { return runner_; }
+    quantity::Shown shown() const { return shown_; }
+    void setShown(quantity::Shown shown);
+
+    QString path() const { return path_; }
+    bool readOnly() const { return read_only_; }
+
+    Result<void> openFile(const QString& path);
+    /// The demo, as a project that has no file yet.
+    Result<void> openDemo();
+    Result<void> save(const QString& path);
+    Result<void> saveDonor(const QString& path) const;
+    Result<void> hangDonor(const QString& path);
+
+    /// Makes the changed project the current one, as one step that undo names. Steps with the same non-empty
+    /// `merge` follow-up are one step while nothing comes between them (a drag, a run of nudges is not merged).
+    void change(const QString& name, model::Project changed, const QString& merge = {});
+
+    /// What the nudges move: the donor (nothing), or one of the vehicle's movable bodies.
+    std::optional<model::BodyRef> inHand() const { return in_hand_; }
+    void takeInHand(std::optional<model::BodyRef> body);
+    /// Moves what is in hand along the vehicle's axes.
+    void nudge(const Eigen::Vector3d& by_vehicle_mm, const QString& merge = {});
+    /// Turns the donor about its pivot. Does nothing when a body is in hand.
+    void turn(model::Turn turn, double by_deg);
+    void setPose(const Eigen::Vector3d& position_mm);
+    void setAngles(const model::Angles& angles);
+    void setPivot(model::Pivot pivot);
+    void usePlacement(const model::PlacementId& id);
+
+    /// "rearward", "to the driver's side"… of a move, for the undo list.
+    QString moveName(const Eigen::Vector3d& by_vehicle_mm) const;
+
+signals:
+    void projectChanged();
+    void projectReplaced(); ///< another project was opened
+    void inHandChanged();
+    void pictureChanged();
+    void reportsChanged();
+    void overlapsChanged();
+    void settled();
+    void notice(const QString& text, bool trouble);
+
+private:
+    friend class ChangeCommand;
+    void replace(std::shared_ptr<const model::Project> project);
+    void adopt(model::Project project, const QString& path, bool readOnly);
+    void ask();
+
+    Lookout& lookout_;
+    StudyRunner runner_;
+    QUndoStack history_;
+    std::shared_ptr<const model::Project> project_;
+    std::shared_ptr<const Picture> picture_;
+    std::shared_ptr<const study::Reports> reports_;
+    std::shared_ptr<const std::vector<PictureOverlap>> overlaps_;
+    std::optional<model::BodyRef> in_hand_;
+    quantity::Shown shown_ = quantity::Shown::Millimetres;
+    QString path_;
+    bool read_only_ = false;
+};
+
+} // namespace gabarit::app

@@ -1,0 +1,104 @@
+#include "shell/study_runner.h"
+
+#include "store/rule_book.h"
+
+#include <algorithm>
+#include <cstdio>
+#include <exception>
+
+namespace gabarit::app {
+
+StudyRunner::StudyRunner(QObject* parent) : QObject(parent), study_(store::defaultRuleBook()) {
+    qRegisterMetaType<std::shared_ptr<const Picture>>();
+    qRegisterMetaType<std::shared_ptr<const study::Reports>>();
+    qRegisterMetaType<std::shared_ptr<const std::vector<PictureOverlap>>>();
+    thread_ = std::thread([this] { loop(); });
+}
+
+StudyRunner::~StudyRunner() {
+    {
+        const std::lock_guard<std::mutex> lock(mutex_);
+        leave_ = true;
+        waiting_.reset();
+        stop_settling_.stop();
+        stop_all_.stop();
+    }
+    wake_.notify_one();
+    thread_.join();
+}
+
+void StudyRunner::request(std::shared_ptr<const model::Project> project, const Slices& slices, quantity::Shown shown) {
+    {
+        const std::lock_guard<std::mutex> lock(mutex_);
+        waiting_ = Request{std::move(project), slices, shown};
+        stop_settling_.stop();
+    }
+    wake_.notify_one();
+}
+
+bool StudyRunner::busy() const {
+    const std::lock_guard<std::mutex> lock(mutex_);
+    return running_ || waiting_.has_value();
+}
+
+bool StudyRunner::newerWaits() const {
+    const std::lock_guard<std::mutex> lock(mutex_);
+    return waiting_.has_value() || leave_;
+}
+
+void StudyRunner::loop() {
+    for (;;) {
+        Request request;
+        StopToken stop;
+        {
+            std::unique_lock<std::mutex> lock(mutex_);
+            wake_.wait(lock, [this] { return leave_ || waiting_; });
+            if (leave_) return;
+            request = std::move(*waiting_);
+            waiting_.reset();
+            running_ = true;
+            stop_settling_ = stop = StopToken();
+        }
+        try {
+            serve(request, stop);
+        } catch (const std::exception& e) { // out of memory, or a programmer's mistake: the window stays
+            std::fprintf(stderr, "gabarit: a run was given up: %s\n", e.what());
+        }
+        bool done = false;
+        {
+            const std::lock_guard<std::mutex> lock(mutex_);
+            running_ = false;
+            done = !waiting_ && !leave_;
+        }
+        if (done) emit settled();
+    }
+}
+
+void StudyRunner::serve(const Request& request, const StopToken& stop) {
+    study::RunOptions options;
+    options.shown = request.shown;
+    options.threads = static_cast<int>(std::max(1u, std::thread::hardware_concurrency()));
+    options.stop = stop_all_;
+    fit::SceneOptions scene;
+    scene.threads = options.threads;
+    scene.stop = stop_all_;
+    emit pictureReady(
+        pictures_.make(request.project, fit::makeScene(*request.project, study_.colliders(), scene), request.slices));
+    if (newerWaits() && stop_all_.stopped()) return;
+
+    options.depth = fit::Depth::Nearby;
+    auto live = std::make_shared<const study::Reports>(study_.run(request.project, options));
+    if (!live->complete) return;
+    emit reportsReady(live, false);
+    if (newerWaits()) return;
+
+    options.depth = fit::Depth::Searched;
+    options.stop = stop;
+    auto rest = std::make_shared<const study::Reports>(study_.run(request.project, options));
+    if (!rest->complete) return;
+    emit reportsReady(rest, true);
+    auto overlaps = std::make_shared<const std::vector<PictureOverlap>>(pictures_.overlaps(*rest, stop));
+    if (!stop.stopped()) emit overlapsReady(overlaps);
+}
+
+} // namespace gabarit::app

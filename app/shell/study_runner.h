@@ -1,0 +1,56 @@
+// Runs the study and draws outlines on a thread of its own: the newest project wins, stale results are dropped.
+#pragma once
+
+#include "bay/picture.h"
+#include "study/study.h"
+
+#include <QObject>
+
+#include <condition_variable>
+#include <mutex>
+#include <thread>
+
+namespace gabarit::app {
+
+class StudyRunner : public QObject {
+    Q_OBJECT
+public:
+    explicit StudyRunner(QObject* parent = nullptr);
+    ~StudyRunner() override;
+
+    /// Asks for pictures and reports of this project; a request that has not begun is replaced.
+    void request(std::shared_ptr<const model::Project> project, const Slices& slices, quantity::Shown shown);
+    /// True while a request waits or runs.
+    bool busy() const;
+
+signals:
+    /// First the outlines, then the reports as the hand moves (depths searched nearby), then all over again at rest.
+    void pictureReady(std::shared_ptr<const gabarit::app::Picture> picture);
+    void reportsReady(std::shared_ptr<const gabarit::study::Reports> reports, bool settled);
+    void overlapsReady(std::shared_ptr<const std::vector<gabarit::app::PictureOverlap>> overlaps);
+    /// Everything asked for is done.
+    void settled();
+
+private:
+    struct Request {
+        std::shared_ptr<const model::Project> project;
+        Slices slices;
+        quantity::Shown shown = quantity::Shown::Millimetres;
+    };
+    void loop();
+    void serve(const Request& request, const StopToken& stop);
+    bool newerWaits() const;
+
+    mutable std::mutex mutex_;
+    std::condition_variable wake_;
+    std::optional<Request> waiting_;
+    StopToken stop_settling_; ///< the run at rest gives way to a newer request
+    StopToken stop_all_;
+    bool running_ = false;
+    bool leave_ = false;
+    study::Study study_;
+    PictureMaker pictures_;
+    std::thread thread_;
+};
+
+} // namespace gabarit::app

@@ -1,0 +1,40 @@
+// The paper-and-ink look: tones, typeface, sizes.
+#pragma once
+
+#include "model/verdict.h"
+
+#include <QColor>
+#include <QFont>
+
+class QApplication;
+class QPainter;
+class QPointF;
+
+namespace gabarit::app {
+
+struct Tones {
+    QColor paper{0xF3, 0xED, 0xE1};
+    QColor panel{0xE7, 0xDE, 0xCD};
+    QColor rule{0xB9, 0xAE, 0x9B};
+    QColor ink{0x24, 0x21, 0x1D};
+    QColor second_ink{0x5C, 0x55, 0x4A};
+    QColor chassis{0xD5, 0xCB, 0xB9};
+    QColor chassis_edge{0x8A, 0x7F, 0x6E};
+    QColor donor{0x2F, 0x5D, 0x62};
+    QColor donor_edge{0x16, 0x36, 0x3A};
+    QColor trouble{0xB8, 0x37, 0x1B};
+    QColor in_hand{0xA5, 0x6A, 0x12};
+};
+const Tones& tones();
+
+/// Smallest side of anything to be hit, px; gloves half off.
+constexpr int target_px = 34;
+
+/// Registers the typeface and dresses the application in the tones.
+void dress(QApplication& application);
+
+/// The state mark: round = go, half round = close, square = no-go, hollow dashed = unknown. Colour only repeats it.
+void paintMark(QPainter& painter, const QPointF& centre, double radius, model::Verdict verdict);
+QColor toneOf(model::Verdict verdict);
+
+} // namespace gabarit::app

@@ -1,0 +1,137 @@
+#include "stages/place/findings_list.h"
+
+#include "bay/lookout.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace gabarit::app {
+namespace {
+
+QLabel* wrapped(QWidget* parent) {
+    auto* label = new QLabel(parent);
+    label->setWordWrap(true);
+    label->setTextFormat(Qt::PlainText);
+    return label;
+}
+
+} // namespace
+
+FindingCard::FindingCard(QWidget* parent)
+    : QFrame(parent), title_(wrapped(this)), detail_(wrapped(this)), help_(wrapped(this)),
+      show_(new QPushButton(tr("Show"), this)), try_(new QPushButton(tr("Try it"), this)) {
+    QFont bold = font();
+    bold.setBold(true);
+    title_->setFont(bold);
+    QPalette second = palette();
+    second.setColor(QPalette::WindowText, tones().second_ink);
+    detail_->setPalette(second);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(30, 8, 8, 8);
+    column->setSpacing(3);
+    column->addWidget(title_);
+    column->addWidget(detail_);
+    column->addWidget(help_);
+    auto* row = new QHBoxLayout;
+    row->addWidget(show_);
+    row->addWidget(try_);
+    row->addStretch();
+    column->addLayout(row);
+    try_->setToolTip(tr("Moves the engine that way, as one step that can be undone"));
+    connect(show_, &QPushButton::clicked, this, [this] { emit leadTo(finding_); });
+    connect(try_, &QPushButton::clicked, this, [this] { emit tryIt(finding_); });
+}
+
+void FindingCard::show(const study::Finding& finding, bool selected) {
+    finding_ = finding;
+    selected_ = selected;
+    title_->setText(QString::fromStdString(finding.title));
+    detail_->setText(QString::fromStdString(finding.detail));
+    setToolTip(finding.rule.empty() ? QString() : tr("Held against: %1").arg(QString::fromStdString(finding.rule)));
+    help_->setText(QString::fromStdString(finding.help));
+    help_->setVisible(!finding.help.empty());
+    show_->setVisible(finding.place_vehicle_mm.has_value());
+    show_->setAccessibleName(tr("Show: %1").arg(title_->text()));
+    try_->setVisible(finding.move_vehicle_mm && finding.a && !finding.a->inVehicle());
+    try_->setAccessibleName(tr("Try it: %1").arg(help_->text()));
+    setAccessibleName(QLatin1String(model::word(finding.verdict)) + QStringLiteral(": ") + title_->text());
+    setVisible(true);
+    update();
+}
+
+void FindingCard::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(tones().paper);
+    painter.drawRect(rect());
+    painter.setBrush(toneOf(finding_.verdict));
+    painter.drawRect(0, 0, selected_ ? 8 : 4, height());
+    paintMark(painter, QPointF(18, 19), 6, finding_.verdict);
+}
+
+void FindingCard::mousePressEvent(QMouseEvent*) { emit leadTo(finding_); }
+
+FindingsList::FindingsList(Session& session, Lookout& lookout, QWidget* parent)
+    : QScrollArea(parent), session_(session), lookout_(lookout), column_(nullptr), empty_(nullptr) {
+    setWidgetResizable(true);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* inner = new QWidget(this);
+    column_ = new QVBoxLayout(inner);
+    column_->setContentsMargins(8, 8, 8, 8);
+    column_->setSpacing(8);
+    empty_ = wrapped(inner);
+    column_->addWidget(empty_);
+    column_->addStretch();
+    setWidget(inner);
+    connect(&session_, &Session::reportsChanged, this, &FindingsList::refresh);
+    connect(&session_, &Session::projectReplaced, this, &FindingsList::refresh);
+    connect(&lookout_, &Lookout::selectedChanged, this, &FindingsList::refresh);
+    refresh();
+}
+
+void FindingsList::refresh() {
+    const auto reports = session_.reports();
+    const std::vector<study::Finding> findings = reports ? reports->findings : std::vector<study::Finding>{};
+    while (cards_.size() < findings.size()) {
+        auto* card = new FindingCard(widget());
+        column_->insertWidget(column_->count() - 1, card);
+        connect(card, &FindingCard::leadTo, this, &FindingsList::leadTo);
+        connect(card, &FindingCard::tryIt, this, &FindingsList::tryIt);
+        cards_.push_back(card);
+    }
+    for (std::size_t i = 0; i < cards_.size(); ++i) {
+        if (i < findings.size())
+            cards_[i]->show(findings[i], findings[i].id == lookout_.selected());
+        else
+            cards_[i]->hide();
+    }
+    empty_->setVisible(findings.empty());
+    if (!session_.hasProject())
+        empty_->setText(tr("Open a project to see what is in the way."));
+    else if (!reports)
+        empty_->setText(tr("Measuring…"));
+    else
+        empty_->setText(tr("Nothing is in the way at rest. Movement, heat soak and access are still to be checked "
+                           "before anything is cut or welded."));
+}
+
+void FindingsList::tryIt(const study::Finding& finding) {
+    if (!finding.move_vehicle_mm) return;
+    session_.takeInHand(std::nullopt);
+    session_.nudge(*finding.move_vehicle_mm);
+}
+
+std::vector<const FindingCard*> FindingsList::cards() const {
+    std::vector<const FindingCard*> out;
+    for (const FindingCard* card : cards_)
+        if (!card->isHidden()) out.push_back(card);
+    return out;
+}
+
+} // namespace gabarit::app

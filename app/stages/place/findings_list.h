@@ -1,0 +1,64 @@
+// "What is in the way": the findings, what would help, and the way to the place.
+#pragma once
+
+#include "study/study.h"
+
+#include <QFrame>
+#include <QScrollArea>
+
+class QLabel;
+class QPushButton;
+class QVBoxLayout;
+
+namespace gabarit::app {
+
+class Lookout;
+class Session;
+
+/// One finding: mark, title, figures, what would help, and buttons.
+class FindingCard : public QFrame {
+    Q_OBJECT
+public:
+    explicit FindingCard(QWidget* parent = nullptr);
+    void show(const study::Finding& finding, bool selected);
+    const study::Finding& finding() const { return finding_; }
+
+signals:
+    void leadTo(const gabarit::study::Finding& finding);
+    void tryIt(const gabarit::study::Finding& finding);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+
+private:
+    study::Finding finding_;
+    bool selected_ = false;
+    QLabel* title_;
+    QLabel* detail_;
+    QLabel* help_;
+    QPushButton* show_;
+    QPushButton* try_;
+};
+
+class FindingsList : public QScrollArea {
+    Q_OBJECT
+public:
+    FindingsList(Session& session, Lookout& lookout, QWidget* parent = nullptr);
+    /// The cards shown, in order.
+    std::vector<const FindingCard*> cards() const;
+
+signals:
+    void leadTo(const gabarit::study::Finding& finding);
+
+private:
+    void refresh();
+    void tryIt(const study::Finding& finding);
+    Session& session_;
+    Lookout& lookout_;
+    QVBoxLayout* column_;
+    QLabel* empty_;
+    std::vector<FindingCard*> cards_;
+};
+
+} // namespace gabarit::app

@@ -1,0 +1,145 @@
+#include "stages/place/nudge_bar.h"
+
+#include "bay/lookout.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+
+#include <QAction>
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+
+namespace gabarit::app {
+namespace {
+using Eigen::Vector3d;
+
+struct Step {
+    const char* text;
+    double size;
+};
+// What jacks, shims and tapes go by.
+constexpr Step move_steps[] = {
+    {"1 mm", 1},          {"5 mm", 5},   {"10 mm", 10}, {"25 mm", 25}, {"1/16 in", 25.4 / 16},
+    {"1/4 in", 25.4 / 4}, {"1 in", 25.4}};
+constexpr Step turn_steps[] = {{"0.1°", 0.1}, {"0.5°", 0.5}, {"1°", 1.0}};
+} // namespace
+
+NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget* parent)
+    : QWidget(parent), session_(session), lookout_(lookout), keys_in_(keys_in), grid_(new QGridLayout(this)),
+      hand_(new QLabel(this)), back_to_engine_(new QPushButton(tr("Back to the engine"), this)),
+      move_step_(new QComboBox(this)), turn_step_(new QComboBox(this)) {
+    grid_->setContentsMargins(12, 8, 12, 8);
+    grid_->setHorizontalSpacing(6);
+    grid_->setVerticalSpacing(6);
+    const auto move = [this](const Vector3d& direction) {
+        return [this, direction] { session_.nudge(direction * lookout_.moveStep_mm()); };
+    };
+    const auto aside = [this](double sign) {
+        return [this, sign] { session_.nudge(Vector3d(0, sign * towardsDriver() * lookout_.moveStep_mm(), 0)); };
+    };
+    const auto turn = [this](model::Turn way, double sign) {
+        return [this, way, sign] { session_.turn(way, sign * lookout_.turnStep_deg()); };
+    };
+    const auto turnAside = [this](model::Turn way, double sign) {
+        return [this, way, sign] { session_.turn(way, sign * towardsDriver() * lookout_.turnStep_deg()); };
+    };
+    addMove(0, 0, "forward", tr("Forward"), Qt::Key_Left, move(-Vector3d::UnitX()));
+    addMove(0, 1, "rearward", tr("Rearward"), Qt::Key_Right, move(Vector3d::UnitX()));
+    addMove(0, 2, "up", tr("Up"), Qt::Key_Up, move(Vector3d::UnitZ()));
+    addMove(0, 3, "down", tr("Down"), Qt::Key_Down, move(-Vector3d::UnitZ()));
+    addMove(0, 4, "to_driver", tr("Driver's side"), Qt::Key_D, aside(1));
+    addMove(0, 5, "to_passenger", tr("Passenger's side"), Qt::Key_P, aside(-1));
+    addMove(1, 0, "tail_up", tr("Tail up"), Qt::CTRL | Qt::Key_Up, turn(model::Turn::Tail, -1));
+    addMove(1, 1, "tail_down", tr("Tail down"), Qt::CTRL | Qt::Key_Down, turn(model::Turn::Tail, 1));
+    addMove(1, 2, "swing_driver", tr("Tail to driver"), Qt::SHIFT | Qt::Key_D, turnAside(model::Turn::Swing, 1));
+    addMove(1, 3, "swing_passenger", tr("Tail to passenger"), Qt::SHIFT | Qt::Key_P, turnAside(model::Turn::Swing, -1));
+    // Positive roll leans the top to the vehicle's left: towards a driver on the right it is negative.
+    addMove(1, 4, "lean_driver", tr("Lean to driver"), Qt::CTRL | Qt::Key_D, turnAside(model::Turn::Lean, -1));
+    addMove(1, 5, "lean_passenger", tr("Lean to passenger"), Qt::CTRL | Qt::Key_P, turnAside(model::Turn::Lean, 1));
+    for (const char* name :
+         {"tail_up", "tail_down", "swing_driver", "swing_passenger", "lean_driver", "lean_passenger"})
+        turn_buttons_.push_back(button(QString::fromLatin1(name)));
+
+    for (const Step& step : move_steps) move_step_->addItem(tr("by %1").arg(QString::fromUtf8(step.text)), step.size);
+    for (const Step& step : turn_steps) turn_step_->addItem(tr("by %1").arg(QString::fromUtf8(step.text)), step.size);
+    move_step_->setCurrentIndex(1);
+    move_step_->setAccessibleName(tr("Step of a move"));
+    turn_step_->setAccessibleName(tr("Step of a turn"));
+    grid_->addWidget(move_step_, 0, 6);
+    grid_->addWidget(turn_step_, 1, 6);
+    connect(move_step_, &QComboBox::currentIndexChanged, this,
+            [this] { lookout_.setMoveStep(move_step_->currentData().toDouble()); });
+    connect(turn_step_, &QComboBox::currentIndexChanged, this,
+            [this] { lookout_.setTurnStep(turn_step_->currentData().toDouble()); });
+    const auto stepKey = [this](const QKeySequence& key, int by) {
+        auto* action = new QAction(keys_in_);
+        action->setShortcut(key);
+        action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+        connect(action, &QAction::triggered, this, [this, by] {
+            move_step_->setCurrentIndex(std::clamp(move_step_->currentIndex() + by, 0, move_step_->count() - 1));
+        });
+        keys_in_->addAction(action);
+    };
+    stepKey(Qt::Key_PageUp, 1);
+    stepKey(Qt::Key_PageDown, -1);
+
+    auto* row = new QHBoxLayout;
+    row->addWidget(hand_);
+    row->addWidget(back_to_engine_);
+    row->addStretch();
+    grid_->addLayout(row, 2, 0, 1, 7);
+    for (int column = 0; column < 7; ++column) grid_->setColumnStretch(column, 1);
+    connect(back_to_engine_, &QPushButton::clicked, this, [this] { session_.takeInHand(std::nullopt); });
+    connect(&session_, &Session::inHandChanged, this, &NudgeBar::refresh);
+    connect(&session_, &Session::projectChanged, this, &NudgeBar::refresh);
+    refresh();
+}
+
+double NudgeBar::towardsDriver() const {
+    const auto project = session_.project();
+    return project && project->vehicle && project->vehicle->drive_side == model::DriveSide::Right ? 1 : -1;
+}
+
+void NudgeBar::addMove(int row, int column, const char* name, const QString& text, const QKeySequence& key,
+                       std::function<void()> act) {
+    auto* button = new QPushButton(text, this);
+    // The words may squeeze the padding, never the window.
+    button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    button->setObjectName(QString::fromLatin1(name));
+    button->setAutoRepeat(true);
+    button->setMinimumHeight(target_px);
+    button->setToolTip(tr("%1 by one step, key %2").arg(text, key.toString(QKeySequence::NativeText)));
+    grid_->addWidget(button, row, column);
+    connect(button, &QPushButton::clicked, this, act);
+    auto* action = new QAction(text, keys_in_);
+    action->setShortcut(key);
+    action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
+    connect(action, &QAction::triggered, this, act);
+    keys_in_->addAction(action);
+}
+
+QPushButton* NudgeBar::button(const QString& objectName) const { return findChild<QPushButton*>(objectName); }
+
+void NudgeBar::refresh() {
+    const auto inHand = session_.inHand();
+    QString name;
+    if (session_.hasProject()) {
+        if (inHand) {
+            if (const model::Body* body = model::findBody(*session_.project(), *inHand))
+                name = QString::fromStdString(body->name);
+        } else if (const model::Donor* donor = model::activeDonor(*session_.project())) {
+            name = QString::fromStdString(donor->name);
+        }
+    }
+    hand_->setText(name.isEmpty()
+                       ? QString()
+                       : tr("In hand: %1.").arg(name) +
+                             (inHand ? QString() : tr(" Moves go along the vehicle, turns about the marked pivot.")));
+    back_to_engine_->setVisible(inHand.has_value());
+    for (QPushButton* button : turn_buttons_) button->setEnabled(!inHand);
+    setEnabled(session_.hasProject());
+}
+
+} // namespace gabarit::app

@@ -1,0 +1,79 @@
+#include "stages/place/place_stage.h"
+
+#include "bay/bay.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+#include "stages/place/bodies_list.h"
+#include "stages/place/findings_list.h"
+#include "stages/place/nudge_bar.h"
+#include "stages/place/pose_fields.h"
+
+#include <QButtonGroup>
+#include <QHBoxLayout>
+#include <QStackedWidget>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace gabarit::app {
+namespace {
+constexpr int side_width_px = 304;
+}
+
+PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
+    : QWidget(parent), session_(session), lookout_(lookout), bay_(new Bay(session, lookout, this)),
+      nudges_(new NudgeBar(session, lookout, bay_, this)), pose_(new PoseFields(session, this)),
+      findings_(new FindingsList(session, lookout, this)), bodies_(new BodiesList(session, lookout, this)),
+      side_(new QStackedWidget(this)), way_(new QToolButton(this)) {
+    bay_->setCorner(pose_);
+    side_->addWidget(findings_);
+    side_->addWidget(bodies_);
+    auto* group = new QButtonGroup(this);
+    auto* bodiesButton = new QToolButton(this);
+    way_->setText(tr("In the way"));
+    bodiesButton->setText(tr("Bodies"));
+    auto* heads = new QHBoxLayout;
+    heads->setContentsMargins(8, 6, 8, 0);
+    int page = 0;
+    for (QToolButton* button : {way_, bodiesButton}) {
+        button->setCheckable(true);
+        button->setMinimumHeight(target_px);
+        button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+        group->addButton(button, page++);
+        heads->addWidget(button);
+    }
+    way_->setChecked(true);
+    connect(group, &QButtonGroup::idClicked, side_, &QStackedWidget::setCurrentIndex);
+    connect(&session_, &Session::reportsChanged, this, [this] {
+        const auto reports = session_.reports();
+        way_->setText(reports ? tr("In the way (%1)").arg(reports->findings.size()) : tr("In the way"));
+    });
+    connect(findings_, &FindingsList::leadTo, this, &PlaceStage::leadTo);
+
+    auto* middle = new QVBoxLayout;
+    middle->setSpacing(0);
+    middle->addWidget(bay_, 1);
+    middle->addWidget(nudges_);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(0);
+    right->addLayout(heads);
+    right->addWidget(side_, 1);
+    auto* rightBox = new QWidget(this);
+    rightBox->setLayout(right);
+    rightBox->setFixedWidth(side_width_px);
+    right->setContentsMargins(0, 0, 0, 0);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    row->addLayout(middle, 1);
+    row->addWidget(rightBox);
+}
+
+void PlaceStage::leadTo(const study::Finding& finding) {
+    side_->setCurrentWidget(findings_);
+    way_->setChecked(true);
+    lookout_.select(finding.id);
+    if (finding.place_vehicle_mm) bay_->leadTo(*finding.place_vehicle_mm);
+    bay_->view(Elevation::Side)->setFocus();
+}
+
+} // namespace gabarit::app
