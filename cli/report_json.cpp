@@ -62,6 +62,7 @@ Json clearancePart(const fit::ClearanceReport& report) {
     json["verdict"] = model::word(report.verdict);
     json["school"] = report.school;
     json["pairs_checked"] = report.pairs_checked;
+    if (!report.reason.empty()) json["reason"] = report.reason;
     json["pairs"] = Json::array();
     for (const fit::PairGap& pair : report.pairs) json["pairs"].push_back(pairJson(pair));
     json["joined"] = Json::array();
@@ -137,6 +138,7 @@ Json findingsPart(const study::Reports& reports) {
         json["detail"] = finding.detail;
         json["help"] = finding.help;
         json["rule"] = finding.rule;
+        json["caution"] = finding.caution;
         json["place_vehicle_mm"] = finding.place_vehicle_mm ? point(*finding.place_vehicle_mm) : Json(nullptr);
         json["move_vehicle_mm"] = finding.move_vehicle_mm ? point(*finding.move_vehicle_mm) : Json(nullptr);
         all.push_back(std::move(json));

@@ -84,6 +84,7 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
                    pair.accuracy_mm ? quantity::lengthNumber(*pair.accuracy_mm, shown) : "?", pair.name_a, pair.name_b,
                    pair.beyond() ? "" : placeText((pair.gap.point_a + pair.gap.point_b) / 2, shown)});
     }
+    if (!report.reason.empty()) out += "not known: " + report.reason + ". " + report.mend + "\n";
     out += table.text();
     if (quiet) out += "and " + std::to_string(quiet) + " pairs farther apart than was looked\n";
     for (const fit::BrokenBody& body : report.broken)
@@ -145,6 +146,7 @@ std::string checkText(const study::Reports& reports, Shown shown) {
         out += std::string(model::word(finding.verdict)) + ": " + finding.title + ". " + finding.detail + ".";
         if (!finding.rule.empty()) out += " Rule: " + finding.rule + ".";
         if (!finding.help.empty()) out += " " + finding.help;
+        if (!finding.caution.empty()) out += " Caution: " + finding.caution;
         out += "\n";
     }
     const auto line = [&out](const char* name, std::optional<model::Verdict> verdict) {

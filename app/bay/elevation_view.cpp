@@ -21,7 +21,6 @@ using Eigen::Vector3d;
 
 constexpr double snap_px = 10;
 constexpr int most_callouts = 6; // more than that hides the drawing; the list has them all
-constexpr double title_height_px = 44;
 
 QString titleOf(Elevation elevation, const model::Project* project) {
     switch (elevation) {
@@ -196,12 +195,12 @@ void ElevationView::paintGround(QPainter& painter) {
 void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
     const Sight sight = lookout_.sight(body.ref);
     if (sight == Sight::Hidden || body.category == "ground") return;
-    const bool inHand = session_.inHand() ? *session_.inHand() == body.ref : body.in_donor;
+    const bool bodyInHand = session_.inHand() && *session_.inHand() == body.ref;
     const bool through = sight == Sight::SeeThrough || (isLandmark(body) && !body.in_donor);
     QColor fill = body.in_donor ? tones().donor : tones().chassis;
     QColor edge = body.in_donor ? tones().donor_edge : tones().chassis_edge;
-    if (inHand && !body.in_donor) fill = tones().in_hand.lighter(150), edge = tones().in_hand;
     if (body.in_donor) fill.setAlpha(session_.inHand() ? 130 : 225);
+    if (bodyInHand) fill = tones().in_hand.lighter(150), edge = tones().in_hand;
     if (isSelected(body.ref)) edge = tones().trouble;
     QPen pen(edge, isSelected(body.ref) ? 2.6 : body.in_donor ? 1.2 : 1.0);
     pen.setCosmetic(true);
@@ -231,25 +230,33 @@ void ElevationView::paintBodies(QPainter& painter) {
 }
 
 void ElevationView::paintOverlaps(QPainter& painter) {
-    painter.save();
-    painter.setTransform(drawing(), true);
-    QBrush hatch(tones().trouble, Qt::BDiagPattern);
-    hatch.setTransform(painter.transform().inverted());
-    QPen pen(tones().trouble, 1.4);
-    pen.setCosmetic(true);
-    painter.setPen(pen);
+    constexpr double hatch_px = 6;
+    const auto reports = session_.reports();
+    if (!reports) return;
+    const QTransform to = drawing();
     for (const PictureOverlap& overlap : session_.overlaps()) {
         // Only while the pair still overlaps: the outlines come a moment after the figures.
-        const auto reports = session_.reports();
-        const bool still = reports && std::any_of(reports->findings.begin(), reports->findings.end(),
-                                                  [&](const study::Finding& f) { return f.id == overlap.finding; });
-        if (!still) continue;
-        painter.setBrush(QColor(tones().paper.red(), tones().paper.green(), tones().paper.blue(), 150));
-        painter.drawPath(overlap.outline[index()]);
-        painter.setBrush(hatch);
-        painter.drawPath(overlap.outline[index()]);
+        if (std::none_of(reports->findings.begin(), reports->findings.end(),
+                         [&](const study::Finding& f) { return f.id == overlap.finding; }))
+            continue;
+        const QPainterPath path = to.map(overlap.outline[index()]);
+        const QRectF box = path.boundingRect().intersected(QRectF(rect()));
+        if (box.isEmpty()) continue;
+        painter.save();
+        painter.setClipPath(path, Qt::IntersectClip);
+        QColor ground = tones().paper;
+        ground.setAlpha(190);
+        painter.fillRect(box, ground);
+        painter.setPen(QPen(tones().trouble, 1.5));
+        // Lines at 45° on one grid for the whole sheet, so that neighbours join.
+        const double first = std::floor((box.left() + box.top()) / hatch_px) * hatch_px;
+        for (double c = first; c <= box.right() + box.bottom(); c += hatch_px)
+            painter.drawLine(QPointF(c - box.bottom(), box.bottom()), QPointF(c - box.top(), box.top()));
+        painter.restore();
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(tones().trouble, 1.6));
+        painter.drawPath(path);
     }
-    painter.restore();
 }
 
 void ElevationView::paintPivot(QPainter& painter) {
@@ -293,7 +300,7 @@ void ElevationView::paintCallouts(QPainter& painter) {
     };
     std::vector<Drawn> drawn;
     std::vector<Callout> callouts;
-    const QRectF area = QRectF(rect()).adjusted(4, title_height_px, -4, -4);
+    const QRectF area = QRectF(rect()).adjusted(4, 4, -4, -4);
     for (const study::Finding& finding : reports->findings) {
         if (!finding.place_vehicle_mm || !finding.a || !finding.b) continue;
         const auto& pairs = reports->clearance->pairs;
@@ -325,8 +332,8 @@ void ElevationView::paintCallouts(QPainter& painter) {
             }
         return hits / 9.0;
     };
-    layOut(callouts, area, {QRectF(slice_->geometry()), QRectF(slice_level_->geometry())}, QFontMetricsF(bold, this),
-           width() * 0.42, covered);
+    layOut(callouts, area, {title().box, QRectF(slice_->geometry()), QRectF(slice_level_->geometry())},
+           QFontMetricsF(bold, this), width() * 0.42, covered);
     for (std::size_t i = 0; i < callouts.size(); ++i) {
         const QColor tone = toneOf(drawn[i].finding->verdict);
         const fit::PairGap& pair = *drawn[i].pair;
@@ -391,27 +398,33 @@ void ElevationView::paintTape(QPainter& painter) {
     painter.drawText(box, Qt::AlignCenter, text);
 }
 
-void ElevationView::paintTitle(QPainter& painter) {
-    const auto project = session_.project();
-    QFont small = font();
-    small.setPointSizeF(font().pointSizeF() - 1.5);
-    QString below = hovered_;
-    if (below.isEmpty() && elevation_ != Elevation::Front) below = tr("front of the vehicle to the left");
+ElevationView::Title ElevationView::title() const {
+    Title title;
+    title.line = titleOf(elevation_, session_.project().get());
+    title.below = hovered_;
+    if (title.below.isEmpty() && elevation_ != Elevation::Front) title.below = tr("front of the vehicle to the left");
     if (lookout_.taping())
-        below = tape_mm_.size() == 1 ? tr("tape: pick the second point") : tr("tape: pick two points, Esc ends");
-    const QString title = titleOf(elevation_, project.get());
+        title.below = tape_mm_.size() == 1 ? tr("tape: pick the second point") : tr("tape: pick two points, Esc ends");
+    title.small = font();
+    title.small.setPointSizeF(font().pointSizeF() - 1.5);
+    const double wide = std::max(QFontMetricsF(font(), this).horizontalAdvance(title.line),
+                                 QFontMetricsF(title.small, this).horizontalAdvance(title.below));
+    title.box = QRectF(4, 3, wide + 12, title.below.isEmpty() ? 22 : 40);
+    return title;
+}
+
+void ElevationView::paintTitle(QPainter& painter) {
+    const Title words = title();
     QColor ground = tones().paper;
     ground.setAlpha(215);
     painter.setPen(Qt::NoPen);
     painter.setBrush(ground);
-    const double wide = std::max(QFontMetricsF(font(), this).horizontalAdvance(title),
-                                 QFontMetricsF(small, this).horizontalAdvance(below));
-    painter.drawRect(QRectF(4, 3, wide + 12, below.isEmpty() ? 22 : 40));
+    painter.drawRect(words.box);
     painter.setPen(tones().second_ink);
     painter.setFont(font());
-    painter.drawText(QPointF(10, 20), title);
-    painter.setFont(small);
-    painter.drawText(QPointF(10, 37), below);
+    painter.drawText(QPointF(10, 20), words.line);
+    painter.setFont(words.small);
+    painter.drawText(QPointF(10, 37), words.below);
 }
 
 QPointF ElevationView::snapped(const QPointF& point_px) const {
@@ -452,16 +465,15 @@ void ElevationView::mousePressEvent(QMouseEvent* event) {
             return;
         }
     const PictureBody* body = bodyAt(press_px_);
-    if (!body) {
-        lookout_.select({});
+    if (!body || (!body->in_donor && !body->movable)) { // paper, or what stays where it is: the sheet is dragged
+        if (!body) lookout_.select({});
+        hold_ = Hold::Pan;
         return;
     }
-    if (body->in_donor)
+    if (body->in_donor && !(session_.inHand() && *session_.inHand() == body->ref))
         session_.takeInHand(std::nullopt);
-    else if (body->movable)
+    else if (!body->in_donor)
         session_.takeInHand(body->ref);
-    else
-        return;
     hold_ = Hold::Drag;
     press_vehicle_mm_ = toVehicle(press_px_);
     dragged_mm_.setZero();

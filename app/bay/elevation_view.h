@@ -47,6 +47,12 @@ private:
     void paintCallouts(QPainter& painter);
     void paintTape(QPainter& painter);
     void paintTitle(QPainter& painter);
+    struct Title {
+        QString line, below;
+        QFont small;
+        QRectF box; ///< px
+    };
+    Title title() const;
     void sliceChanged();
     bool isSelected(const model::BodyRef& ref) const;
     bool belongsHere(const study::Finding& finding, const fit::PairGap& pair) const;

@@ -3,6 +3,7 @@
 #include "bay/lookout.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "store/safe_file.h"
 
 #include <QFile>
 #include <QUndoCommand>
@@ -93,6 +94,7 @@ Result<void> Session::openFile(const QString& path) {
     auto read = store::readProject(path.toStdString(), store::defaultRuleBook());
     if (!read) return read.error();
     adopt(std::move(read.value().project), path, read.value().read_only);
+    text_on_disk_ = std::move(read.value().text);
     if (read_only_)
         emit notice(tr("This file was written by a newer version. It can be looked at; saving over it is refused."),
                     true);
@@ -112,8 +114,15 @@ Result<void> Session::save(const QString& path) {
     if (read_only_ && path == path_)
         return Error{"it was written by a newer version", path.toStdString(),
                      "save under another name; what this version does not know may be lost"};
+    if (path == path_) {
+        const auto now = store::readWhole(path.toStdString(), text_on_disk_.size() + 1);
+        if (QFile::exists(path) && (!now || now.value() != text_on_disk_))
+            return Error{"somebody else changed it since it was opened", path.toStdString(),
+                         "save under another name, or open it again"};
+    }
     const auto written = store::writeProject(path.toStdString(), *project_);
     if (!written) return written.error();
+    text_on_disk_ = store::projectText(*project_);
     path_ = path;
     read_only_ = false;
     history_.setClean();
@@ -152,17 +161,19 @@ QString Session::moveName(const Eigen::Vector3d& by) const {
 
 void Session::nudge(const Eigen::Vector3d& by, const QString& merge) {
     if (!hasProject() || by.isZero(0)) return;
-    model::Project changed = *project_;
     if (in_hand_) {
-        model::Body* body = model::findBody(changed, *in_hand_);
-        if (!body || !body->may.be_moved) return;
-        body->shift_mm += by;
-        if (body->shift_mm.norm() < 1e-9) body->shift_mm.setZero(); // back where it was found
+        const model::Body* body = model::findBody(*project_, *in_hand_);
+        auto moved = model::withBodyMoved(*project_, *in_hand_, by);
+        if (!body || !moved) {
+            if (!moved) emit notice(QString::fromStdString(moved.error().line()), true);
+            return;
+        }
         const QString name = QString::fromStdString(body->name).toLower();
         change(merge.isEmpty() ? tr("move the %1 %2").arg(name, moveName(by)) : tr("drag the %1").arg(name),
-               std::move(changed), merge);
+               std::move(moved).value(), merge);
         return;
     }
+    model::Project changed = *project_;
     model::Placement* placement = model::activePlacement(changed);
     if (!placement) return;
     *placement = model::shifted(*placement, by);

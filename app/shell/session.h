@@ -82,6 +82,7 @@ private:
     quantity::Shown shown_ = quantity::Shown::Millimetres;
     QString path_;
     bool read_only_ = false;
+    std::string text_on_disk_; ///< what the file held when it was last read or written here
 };
 
 } // namespace gabarit::app

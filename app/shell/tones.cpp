@@ -1,6 +1,7 @@
 #include "shell/tones.h"
 
 #include <QApplication>
+#include <QFile>
 #include <QFontDatabase>
 #include <QPainter>
 #include <QPalette>
@@ -41,28 +42,14 @@ void dress(QApplication& application) {
         palette.setColor(QPalette::Disabled, role, t.second_ink);
     QApplication::setPalette(palette);
 
-    application.setStyleSheet(
-        QStringLiteral(
-            "QPushButton, QToolButton { background: %1; color: %2; border: 1px solid %2; border-radius: 4px; padding: "
-            "4px 7px; min-height: 24px; }"
-            "QPushButton:pressed, QToolButton:pressed, QPushButton:checked, QToolButton:checked { background: %2; "
-            "color: %1; }"
-            "QPushButton:focus, QToolButton:focus, QLineEdit:focus, QComboBox:focus { border: 2px solid %3; padding: "
-            "3px 6px; }"
-            "QPushButton:disabled, QToolButton:disabled { color: %4; border-color: %5; }"
-            "QLineEdit, QComboBox { background: %1; color: %2; border: 1px solid %5; border-radius: 4px; padding: 4px "
-            "6px; min-height: 24px; }"
-            "QComboBox QAbstractItemView { background: %1; color: %2; selection-background-color: %6; selection-color: "
-            "%1; }"
-            "QScrollArea, QAbstractScrollArea { border: none; }"
-            "QMenuBar { background: %7; } QMenuBar::item:selected, QMenu::item:selected { background: %6; color: %1; }"
-            "QMenu { background: %1; color: %2; border: 1px solid %5; } QMenu::item { padding: 6px 24px; }"
-            "QHeaderView::section { background: %7; color: %4; border: none; border-bottom: 1px solid %5; padding: "
-            "6px; }"
-            "QTableWidget { background: %1; gridline-color: %5; border: none; }"
-            "QToolTip { background: %1; color: %2; border: 1px solid %5; }")
-            .arg(t.paper.name(), t.ink.name(), t.in_hand.name(), t.second_ink.name(), t.rule.name(), t.donor.name(),
-                 t.panel.name()));
+    QFile sheet(QStringLiteral(":/style/paper.qss"));
+    if (!sheet.open(QIODevice::ReadOnly)) return;
+    QString text = QString::fromUtf8(sheet.readAll());
+    const std::pair<const char*, QColor> names[] = {
+        {"@paper", t.paper},           {"@panel", t.panel}, {"@rule", t.rule},      {"@ink", t.ink},
+        {"@second_ink", t.second_ink}, {"@donor", t.donor}, {"@in_hand", t.in_hand}};
+    for (const auto& name : names) text.replace(QLatin1String(name.first), name.second.name());
+    application.setStyleSheet(text);
 }
 
 QColor toneOf(model::Verdict verdict) {

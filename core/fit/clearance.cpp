@@ -101,6 +101,29 @@ bool canMoveAgainst(const PlacedBody& a, const PlacedBody& b) {
     return a.in_donor != b.in_donor || a.body.loose() || b.body.loose();
 }
 
+bool isAsked(const model::Project& project) {
+    if (!project.vehicle) return false;
+    const auto& bodies = project.vehicle->bodies;
+    return !project.donors.empty() || !project.placements.empty() ||
+           std::any_of(bodies.begin(), bodies.end(), [](const model::Body& b) { return b.present() && b.loose(); });
+}
+
+namespace {
+
+/// What is missing before a gap can be believed at all: an empty scene is not a pass.
+void sayWhatIsMissing(ClearanceReport& report, const model::Project& project) {
+    const model::Donor* donor = model::activeDonor(project);
+    if (!project.vehicle || project.vehicle->bodies.empty())
+        report.reason = "the vehicle has no bodies", report.mend = "Survey the bay first.";
+    else if (!project.donors.empty() && !donor)
+        report.reason = "no donor is placed", report.mend = "Add a placement for one of the donors.";
+    else if (donor && donor->bodies.empty())
+        report.reason = "the donor has no bodies", report.mend = "Measure its main bodies.";
+    if (!report.reason.empty()) report.verdict = Verdict::Unknown;
+}
+
+} // namespace
+
 ClearanceReport clearance(const model::Project& project, const Scene& scene, const model::RuleBook& book, GapMemo* memo,
                           const ClearanceOptions& options) {
     ClearanceReport report;
@@ -158,10 +181,15 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
             }
         }
         judgePair(pair, a, b);
+        if (pair.verdict == Verdict::NoGo && pair.limit)
+            pair.clearing_move_mm = proximity::clearingMove(
+                *a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body, pair.gap,
+                pair.limit->gap_mm + pair.accuracy_mm.value_or(0), options.stop);
     });
 
     report.complete = !options.stop.stopped();
     std::sort(report.pairs.begin(), report.pairs.end(), worseFirst);
+    sayWhatIsMissing(report, project);
     for (const PairGap& pair : report.pairs) report.verdict = model::worse(report.verdict, pair.verdict);
     return report;
 }

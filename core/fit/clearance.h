@@ -26,6 +26,8 @@ struct PairGap {
         accuracy_mm; ///< of the gap: both bodies' and their meshes' added; missing when one is unknown
     model::Verdict verdict = model::Verdict::Unknown;
     std::string reason; ///< why it is unknown
+    /// No-go pairs: a tested move of `a` (vehicle frame) after which this pair is good. Nothing when none was found.
+    std::optional<Eigen::Vector3d> clearing_move_mm;
 
     bool beyond() const { return gap.contact == proximity::Contact::Beyond; }
     bool overlap() const { return gap.contact == proximity::Contact::Overlap; }
@@ -46,7 +48,12 @@ struct ClearanceReport {
     std::vector<BrokenBody> broken;
     int pairs_checked = 0;
     model::Verdict verdict = model::Verdict::Go;
+    std::string reason; ///< why nothing could be measured: the verdict is then unknown
+    std::string mend;   ///< what to add
 };
+
+/// Whether a project asks for gaps at all: it has a vehicle, and a donor or something moved, added or variant in it.
+bool isAsked(const model::Project& project);
 
 /// Gaps of earlier runs, reused while neither body of a pair has changed or moved. Thread-safe.
 class GapMemo {

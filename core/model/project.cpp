@@ -45,6 +45,25 @@ const Donor* activeDonor(const Project& project) {
 const Body* findBody(const Project& project, const BodyRef& ref) { return bodyIn(project, ref); }
 Body* findBody(Project& project, const BodyRef& ref) { return bodyIn(project, ref); }
 
+Eigen::Matrix3d rotationVehicleOwner(const Project& project, const std::string& owner) {
+    const Placement* placement = activePlacement(project);
+    const Donor* donor = activeDonor(project);
+    if (owner == vehicle_owner || !placement || !donor || donor->id.text != owner) return Eigen::Matrix3d::Identity();
+    return poseVehicleDonor(*placement, *donor).linear();
+}
+
+Result<Project> withBodyMoved(const Project& project, const BodyRef& ref, const Eigen::Vector3d& by_vehicle_mm) {
+    constexpr double back_home_mm = 1e-9; // arithmetic dust: it stands where it was found
+    Project out = project;
+    Body* body = findBody(out, ref);
+    if (!body) return Error{"there is no such body", ref.text(), "choose another"};
+    if (!body->may.be_moved)
+        return Error{"it is not marked as one that may be moved", body->name, "mark it, or choose another"};
+    body->shift_mm += rotationVehicleOwner(project, ref.owner).transpose() * by_vehicle_mm;
+    if (body->shift_mm.norm() < back_home_mm) body->shift_mm.setZero();
+    return out;
+}
+
 const Joined* joinedPair(const Project& project, const BodyRef& a, const BodyRef& b) {
     return findIf(project.joined, [&](const Joined& j) { return (j.a == a && j.b == b) || (j.a == b && j.b == a); });
 }

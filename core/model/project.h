@@ -102,7 +102,14 @@ const Donor* findDonor(const Project& project, const DonorId& id);
 const Body* findBody(const Project& project, const BodyRef& ref);
 Body* findBody(Project& project, const BodyRef& ref);
 
-/// True when the two were joined on purpose, with the reason.
+/// Turn from an owner's frame (the vehicle's, or the active donor's as it hangs) to the vehicle's.
+Eigen::Matrix3d rotationVehicleOwner(const Project& project, const std::string& owner);
+
+/// The project with one body moved along the vehicle's axes, whoever owns it. Error when there is no such body or it
+/// is not marked as one that may be moved.
+Result<Project> withBodyMoved(const Project& project, const BodyRef& ref, const Eigen::Vector3d& by_vehicle_mm);
+
+/// The pair's entry when the two were joined on purpose, with the reason; null when not.
 const Joined* joinedPair(const Project& project, const BodyRef& a, const BodyRef& b);
 
 /// The project with another donor hung in it: the donor under a free id, and a placement of its own, made active, at

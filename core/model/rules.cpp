@@ -48,10 +48,21 @@ std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, c
         const auto& column = (a.shielded || b.shielded) && !row.shielded_mm.empty() ? row.shielded_mm : row.at_rest_mm;
         const auto figure = column.find(school);
         if (figure == column.end()) continue;
-        if (largest && largest->gap_mm >= figure->second) continue;
+        if (largest && largest->gap_mm > figure->second) continue; // of equal ones the later row, which says more
         largest = Limit{figure->second, row.id, row.text, row.source, row.travel, row.look_mm.value_or(0)};
     }
     return largest;
+}
+
+std::string cautionFor(const RuleBook& book, const Body& a, const Body& b) {
+    std::string out;
+    const auto concerns = [&book](const Caution& caution, const Body& body, const Body& other) {
+        return fits(book, caution.about, body.category) && (!caution.when_cut || body.may.be_cut) &&
+               (caution.and_.empty() || fits(book, caution.and_, other.category));
+    };
+    for (const Caution& caution : book.cautions)
+        if (concerns(caution, a, b) || concerns(caution, b, a)) out += (out.empty() ? "" : " ") + caution.text;
+    return out;
 }
 
 const char* word(Verdict verdict) {

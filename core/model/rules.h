@@ -39,10 +39,19 @@ struct RuleRow {
     Extras extras;
 };
 
+/// What to mind where a finding concerns bodies of certain kinds: `about` and `and_` as in RuleRow.
+struct Caution {
+    std::vector<std::string> about;
+    std::vector<std::string> and_; ///< the other body; empty: any
+    bool when_cut = false;         ///< only where the body may be cut
+    std::string text;
+};
+
 struct RuleBook {
     std::vector<Category> categories;
     std::vector<School> schools;
     std::vector<RuleRow> rows;
+    std::vector<Caution> cautions;
     std::string default_school;
     double interest_range_mm = 0; ///< gaps beyond it read "> 60"…
     double interest_factor = 1;   ///< …or beyond this many times the row's limit, if that is more
@@ -74,5 +83,8 @@ struct Limit {
 
 /// The largest limit among the rows that fit the two bodies (handbook section 4); nothing when none does.
 std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b);
+
+/// The cautions that concern the two bodies, joined to one text; empty when none does.
+std::string cautionFor(const RuleBook& book, const Body& a, const Body& b);
 
 } // namespace gabarit::model

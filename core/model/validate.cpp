@@ -254,6 +254,8 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
         const Vehicle& v = *project.vehicle;
         check.bodies(v.bodies, "vehicle");
         check.points(v.hard_points, "vehicle");
+        check.need(v.datum.kind == "ground" || v.datum.kind == "frame_rail_top" || v.datum.kind == "other",
+                   "vehicle, datum", "its kind is not known", "use ground, frame_rail_top or other");
         check.need(!v.wheelbase_mm || isSize(*v.wheelbase_mm), "vehicle, wheelbase_mm", "it is not above zero",
                    "give it in mm");
     }

@@ -214,4 +214,25 @@ Gap gap(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Is
     return out;
 }
 
+std::optional<Vector3d> clearingMove(const Collider& a, const Isometry3d& pose_a, const Collider& b,
+                                     const Isometry3d& pose_b, const Gap& found, double wanted_mm,
+                                     const StopToken& stop) {
+    constexpr int most_corrections = 8;
+    constexpr double overshoot_mm = 0.05; // so that the last correction does not end a hair short
+    if (found.away.norm() < 0.5 || (found.contact == Contact::Overlap && !found.depth_found)) return std::nullopt;
+    Vector3d move = found.away * std::max(0.0, wanted_mm - found.gap_mm + overshoot_mm);
+    for (int i = 0; i < most_corrections && !stop.stopped(); ++i) {
+        Isometry3d pose = pose_a;
+        pose.pretranslate(move);
+        GapRequest request;
+        request.range_mm = wanted_mm + 1;
+        request.stop = stop;
+        const Gap there = gap(a, pose, b, pose_b, request);
+        if (there.gap_mm >= wanted_mm) return move;
+        if (there.away.norm() < 0.5) return std::nullopt;
+        move += there.away * (wanted_mm - there.gap_mm + overshoot_mm);
+    }
+    return std::nullopt;
+}
+
 } // namespace gabarit::proximity

@@ -47,6 +47,13 @@ struct Gap {
 Gap gap(const Collider& a, const Eigen::Isometry3d& pose_a, const Collider& b, const Eigen::Isometry3d& pose_b,
         const GapRequest& request);
 
+/// A move of A, frame of the poses, that leaves at least `wanted_mm` between the two; tested, not extrapolated. Starts
+/// along `found.away` and corrects by what the gap at the new place still lacks. Nothing when a few corrections do not
+/// get there (a body caught in a hollow), or when the way out of an overlap was not found.
+std::optional<Eigen::Vector3d> clearingMove(const Collider& a, const Eigen::Isometry3d& pose_a, const Collider& b,
+                                            const Eigen::Isometry3d& pose_b, const Gap& found, double wanted_mm,
+                                            const StopToken& stop = {});
+
 /// True when the bodies share any point.
 bool overlaps(const Collider& a, const Eigen::Isometry3d& pose_a, const Collider& b, const Eigen::Isometry3d& pose_b);
 

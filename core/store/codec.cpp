@@ -344,6 +344,12 @@ void describeRuleBook(Io& io, RuleBook& book) {
         inner.texts("groups", category.groups);
     });
     io.list("rows", book.rows, [](Io& inner, RuleRow& row) { describeRow(inner, row); });
+    io.list("cautions", book.cautions, [](Io& inner, Caution& caution) {
+        inner.texts("about", caution.about);
+        inner.texts("and", caution.and_);
+        inner.flag("when_cut", caution.when_cut);
+        inner.text("text", caution.text, true);
+    });
 }
 
 template void describeProject(ReadIo&, Project&);

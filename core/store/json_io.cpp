@@ -1,6 +1,7 @@
 #include "store/json_io.h"
 
 #include <cmath>
+#include <cstdlib>
 
 namespace gabarit::store {
 namespace {
@@ -48,6 +49,55 @@ void append(std::string& out, const Json& json, std::size_t indent) {
         append(out, item.value(), indent + 2);
     }
     out += '\n' + std::string(indent, ' ') + (json.is_array() ? "]" : "}");
+}
+
+/// A member's name as one step of a JSON pointer (RFC 6901).
+std::string escaped(const std::string& name) {
+    std::string out;
+    for (const char c : name) out += c == '~' ? "~0" : c == '/' ? "~1" : std::string(1, c);
+    return out;
+}
+
+std::string unescaped(const std::string& step) {
+    std::string out;
+    for (std::size_t i = 0; i < step.size(); ++i) {
+        if (step[i] == '~' && i + 1 < step.size()) {
+            out += step[++i] == '1' ? '/' : '~';
+            continue;
+        }
+        out += step[i];
+    }
+    return out;
+}
+
+void putIfNew(Json& object, const std::string& name, Json value) {
+    if (!object.contains(name)) object[name] = std::move(value);
+}
+
+/// Puts a value where a pointer leads; objects that were left out as empty are made again, list entries that are gone
+/// take what was unknown in them along.
+void putAt(Json& root, const std::string& pointer, Json value) {
+    Json* at = &root;
+    std::size_t from = 1;
+    for (;;) {
+        const std::size_t slash = pointer.find('/', from);
+        const std::string step = unescaped(pointer.substr(from, slash - from));
+        if (slash == std::string::npos) {
+            if (at->is_object()) putIfNew(*at, step, std::move(value));
+            return;
+        }
+        if (at->is_array()) {
+            const std::size_t index = std::strtoul(step.c_str(), nullptr, 10);
+            if (index >= at->size()) return;
+            at = &(*at)[index];
+        } else if (at->is_object()) {
+            at = &(*at)[step];
+            if (at->is_null()) *at = Json::object();
+        } else {
+            return;
+        }
+        from = slash + 1;
+    }
 }
 
 } // namespace
@@ -189,15 +239,34 @@ void ReadIo::figures(const char* key, std::map<std::string, double>& value) {
 
 void ReadIo::extras(model::Extras& extras) {
     if (error_) return;
+    extras_taken_ = true;
+    extras = std::move(strays_);
     for (const auto& item : object_.items())
-        if (!known_.count(item.key()))
-            extras[item.key()] = item.value().dump(-1, ' ', false, Json::error_handler_t::replace);
+        if (!known_.count(item.key())) {
+            // A name that would look like a pointer is stored as the pointer to itself.
+            const std::string& name = item.key();
+            extras[!name.empty() && name.front() == '/' ? "/" + escaped(name) : name] =
+                item.value().dump(-1, ' ', false, Json::error_handler_t::replace);
+        }
+}
+
+void ReadIo::keepStrays(ReadIo& inner, const std::string& key) {
+    if (error_ || inner.extras_taken_) return;
+    for (const auto& [pointer, text] : inner.strays_) strays_["/" + key + pointer] = text;
+    for (const auto& item : inner.object_.items())
+        if (!inner.known_.count(item.key()))
+            strays_["/" + key + "/" + escaped(item.key())] =
+                item.value().dump(-1, ' ', false, Json::error_handler_t::replace);
 }
 
 void WriteIo::extras(const model::Extras& extras) {
     for (const auto& [key, text] : extras) {
         Json value = Json::parse(text, nullptr, false);
-        if (!value.is_discarded() && !object_.contains(key)) object_[key] = std::move(value);
+        if (value.is_discarded()) continue;
+        if (key.empty() || key.front() != '/')
+            putIfNew(object_, key, std::move(value));
+        else
+            putAt(object_, key, std::move(value));
     }
 }
 

@@ -71,6 +71,7 @@ public:
         if (!found) return;
         ReadIo inner(*found, at(key), error_);
         describe(inner, value);
+        keepStrays(inner, key);
     }
     template <class T, class Describe>
     void object(const char* key, std::optional<T>& value, Describe describe) {
@@ -89,6 +90,7 @@ public:
             ReadIo inner((*found)[i], at(key) + "[" + std::to_string(i) + "]", error_);
             T item{};
             describe(inner, item);
+            keepStrays(inner, std::string(key) + "/" + std::to_string(i));
             value.push_back(std::move(item));
         }
     }
@@ -98,6 +100,7 @@ public:
         value.emplace();
         list(key, *value, describe);
     }
+    /// Takes what is unknown here, and in the objects below that keep no extras of their own: see model::Extras.
     void extras(model::Extras& extras);
 
     bool has(const char* key) const { return !error_ && object_.contains(key); }
@@ -105,6 +108,7 @@ public:
 
 private:
     const Json* member(const char* key, bool required);
+    void keepStrays(ReadIo& inner, const std::string& key);
     std::string at(const std::string& key) const { return path_.empty() ? key : path_ + "." + key; }
     bool readNumber(const Json& json, const std::string& key, double& value);
     template <class V>
@@ -116,6 +120,8 @@ private:
     std::string path_;
     std::optional<Error>& error_;
     std::set<std::string> known_;
+    model::Extras strays_; ///< of the objects below, by JSON pointer from here
+    bool extras_taken_ = false;
 };
 
 /// Puts members into a JSON object, in the order they are described; defaults are left out.

@@ -82,9 +82,11 @@ Result<ReadProject> projectFromText(const std::string& text, const std::string& 
 }
 
 Result<ReadProject> readProject(const std::string& path, const model::RuleBook& book) {
-    const auto text = readWhole(path, largest_file_bytes);
+    auto text = readWhole(path, largest_file_bytes);
     if (!text) return text.error();
-    return projectFromText(text.value(), path, book);
+    auto read = projectFromText(text.value(), path, book);
+    if (read) read.value().text = std::move(text).value();
+    return read;
 }
 
 std::string projectText(const model::Project& project) {

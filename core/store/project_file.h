@@ -10,6 +10,7 @@ constexpr int format_version = 1;
 
 struct ReadProject {
     model::Project project;
+    std::string text;       ///< as it stood in the file
     bool read_only = false; ///< written by a newer version: saving would lose what that version knows
 };
 

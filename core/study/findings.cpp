@@ -20,11 +20,17 @@ std::string inSentence(const std::string& name) {
     return out;
 }
 
+std::string upperFirst(std::string text) {
+    if (!text.empty()) text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
+    return text;
+}
+
 std::string lengthShort(double mm, Shown shown) { return lengthText(mm, shown, 0); }
 
 class PairWriter {
 public:
-    PairWriter(const Reports& reports, Shown shown) : reports_(reports), project_(*reports.project), shown_(shown) {}
+    PairWriter(const Reports& reports, const model::RuleBook& book, Shown shown)
+        : project_(*reports.project), book_(book), shown_(shown) {}
 
     Finding write(const PairGap& pair) const {
         Finding f;
@@ -40,7 +46,7 @@ public:
         if (pair.limit) f.rule = pair.limit->text + " (" + pair.limit->source + ")";
         if (pair.overlap()) {
             f.title = pair.name_a + " fouls the " + other;
-            f.detail = overlapWords(pair) + (wanted.empty() ? "" : "; " + wanted);
+            f.detail = upperFirst(overlapWords(pair)) + (wanted.empty() ? "" : "; " + wanted);
             f.label = inSentence(pair.name_a) + " in " + other + " " + number(pair.gap.gap_mm);
         } else if (pair.verdict == Verdict::Unknown) {
             f.title = pair.name_a + " to the " + other + ": not known";
@@ -55,6 +61,9 @@ public:
                 f.detail += ", measured to ±" + lengthText(*pair.accuracy_mm, shown_, 1);
             f.label = inSentence(pair.name_a) + " to " + other + " " + number(pair.gap.gap_mm);
         }
+        const model::Body* a = model::findBody(project_, pair.a);
+        const model::Body* b = model::findBody(project_, pair.b);
+        if (a && b && pair.verdict != Verdict::Unknown) f.caution = model::cautionFor(book_, *a, *b);
         if (pair.verdict == Verdict::NoGo) addMove(f, pair);
         if (pair.verdict == Verdict::Close) f.help = "Measure the " + lessSure(pair) + " again.";
         return f;
@@ -64,14 +73,9 @@ private:
     std::string number(double mm) const { return quantity::lengthNumber(mm, shown_, 0); }
 
     std::string overlapWords(const PairGap& pair) const {
-        if (pair.gap.depth_found) return lengthText(-pair.gap.gap_mm, shown_, 0) + " too deep";
+        if (pair.gap.depth_found) return "≈ " + lengthText(-pair.gap.gap_mm, shown_, 0) + " too deep";
         return pair.gap.gap_mm < 0 ? "more than " + lengthText(-pair.gap.gap_mm, shown_, 0) + " too deep"
                                    : "it overlaps";
-    }
-
-    static std::string upperFirst(std::string text) {
-        if (!text.empty()) text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
-        return text;
     }
 
     std::string lessSure(const PairGap& pair) const {
@@ -81,16 +85,15 @@ private:
                                                                                             : pair.name_b);
     }
 
-    /// The straight way out: along the direction that frees the pair, far enough that the margin beats the accuracy.
+    /// The tested way out, far enough that the margin beats the accuracy.
     void addMove(Finding& f, const PairGap& pair) const {
-        if (pair.gap.away.norm() < 0.5 || !pair.limit) return;
-        const double short_mm = pair.limit->gap_mm + pair.accuracy_mm.value_or(0) - pair.gap.gap_mm;
-        f.move_vehicle_mm = pair.gap.away * short_mm;
-        const std::string words = model::moveWords(project_, *f.move_vehicle_mm, shown_);
-        if (words.empty()) return;
+        f.move_vehicle_mm = pair.clearing_move_mm;
+        const std::string words =
+            f.move_vehicle_mm ? model::moveWords(project_, *f.move_vehicle_mm, shown_) : std::string();
+        const std::string whose = pair.a.inVehicle() ? " for the " + inSentence(pair.name_a) : "";
+        f.help = words.empty() ? "No straight move was found that clears this pair"
+                               : "About " + words + whose + " clears this pair";
         const model::Body* b = model::findBody(project_, pair.b);
-        f.help = "About " + words + (pair.a.inVehicle() ? " for the " + inSentence(pair.name_a) : "") +
-                 " would clear this pair";
         std::vector<std::string> ways;
         if (b && b->may.be_cut) ways.emplace_back("be cut");
         if (b && b->may.be_moved) ways.emplace_back("be moved");
@@ -102,8 +105,8 @@ private:
         f.help += ".";
     }
 
-    const Reports& reports_;
     const model::Project& project_;
+    const model::RuleBook& book_;
     Shown shown_;
 };
 
@@ -138,10 +141,20 @@ std::string gapWords(const PairGap& pair, Shown shown) {
     return lengthText(pair.gap.gap_mm, shown, 1);
 }
 
-std::vector<Finding> collectFindings(const Reports& reports, Shown shown) {
+std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBook& book, Shown shown) {
     std::vector<Finding> out;
     if (reports.clearance) {
-        const PairWriter writer(reports, shown);
+        if (!reports.clearance->reason.empty()) {
+            Finding f;
+            f.id = "clearance:asked";
+            f.discipline = "clearance";
+            f.verdict = Verdict::Unknown;
+            f.title = "Whether the donor fits is not known";
+            f.detail = upperFirst(reports.clearance->reason);
+            f.help = reports.clearance->mend;
+            out.push_back(std::move(f));
+        }
+        const PairWriter writer(reports, book, shown);
         for (const fit::BrokenBody& broken : reports.clearance->broken) {
             Finding f;
             f.id = "body:" + broken.ref.text();

@@ -11,7 +11,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         reports.asked = true;
         reports.verdict = model::worse(reports.verdict, verdict);
     };
-    if (project->vehicle && !reports.scene.bodies.empty()) {
+    if (fit::isAsked(*project)) {
         fit::ClearanceOptions clearance;
         clearance.depth = options.depth;
         clearance.threads = options.threads;
@@ -33,7 +33,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         memo_.forgetUnused();
         colliders_.forgetUnused();
     }
-    reports.findings = collectFindings(reports, options.shown);
+    reports.findings = collectFindings(reports, book, options.shown);
     reports.gauges = collectGauges(reports, options.shown);
     return reports;
 }

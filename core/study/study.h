@@ -12,11 +12,12 @@ struct Finding {
     std::string id;         ///< stays the same while the pair or figure is the same
     std::string discipline; ///< "clearance", "weights", "parts"
     model::Verdict verdict = model::Verdict::Unknown;
-    std::string title;  ///< "Front sump fouls the front crossmember"
-    std::string detail; ///< by how much, and what is wanted
-    std::string help;   ///< what would help; may be empty
-    std::string rule;   ///< what it is held against, with its source
-    std::string label;  ///< a few words for the callout at its place: "front sump in front crossmember −18"
+    std::string title;   ///< "Front sump fouls the front crossmember"
+    std::string detail;  ///< by how much, and what is wanted
+    std::string help;    ///< what would help; may be empty
+    std::string rule;    ///< what it is held against, with its source
+    std::string caution; ///< what can hurt someone there; may be empty
+    std::string label;   ///< a few words for the callout at its place: "front sump in front crossmember −18"
     std::optional<Eigen::Vector3d> place_vehicle_mm;
     std::optional<model::BodyRef> a;
     std::optional<model::BodyRef> b;
@@ -76,7 +77,7 @@ private:
 std::string gapWords(const fit::PairGap& pair, quantity::Shown shown);
 
 /// The findings of a run's reports, sorted. Used by Study; open for tests.
-std::vector<Finding> collectFindings(const Reports& reports, quantity::Shown shown);
+std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBook& book, quantity::Shown shown);
 /// The gauges of a run's reports, in the order of the strip.
 std::vector<Gauge> collectGauges(const Reports& reports, quantity::Shown shown);
 

@@ -94,14 +94,19 @@ AxleLoadReport axleLoads(const model::Project& project) {
         if (donor->masses.empty()) sheet.leaveOut(donor->name + " (no masses)");
     }
     for (const model::Mass& load : weights.loads) sheet.add(load.name, load.mass_kg, load.at_mm, 1);
-    if (project.vehicle)
-        for (const model::Body& body : project.vehicle->bodies) {
+    const auto addMoves = [&sheet](const std::vector<model::Body>& bodies,
+                                   const Eigen::Matrix3d& rotation_vehicle_owner) {
+        for (const model::Body& body : bodies) {
             if (!body.present() || !body.moved()) continue;
+            const Vector3d shift_vehicle_mm = rotation_vehicle_owner * body.shift_mm;
             if (body.mass_kg)
-                sheet.addMove(body.name, *body.mass_kg, body.shift_mm);
-            else if (body.shift_mm.x() != 0)
+                sheet.addMove(body.name, *body.mass_kg, shift_vehicle_mm);
+            else if (shift_vehicle_mm.x() != 0)
                 sheet.leaveOut(body.name + " (moved, no mass)");
         }
+    };
+    if (project.vehicle) addMoves(project.vehicle->bodies, Eigen::Matrix3d::Identity());
+    if (donor) addMoves(donor->bodies, pose_vehicle_donor.linear());
 
     report.limit_source = weights.limit_source;
     judgeAxle(report.front, weights.bare.front_kg, weights.limit.front_kg, weights.accuracy_kg, report,

@@ -37,8 +37,8 @@ struct AxleLoadReport {
 
 /// Static moments about the front axle: a mass m at x puts m·x/wheelbase on the rear axle and the rest on the front.
 /// Counts the bare vehicle, parts off and on, the active donor's masses at its pose, loads, and moved bodies that have
-/// a mass. Needs project.weights. Anything without mass or place makes both axles unknown unless already over the
-/// limit.
+/// a mass (a donor's body is part of its donor's masses: only its move counts). Needs project.weights. Anything without
+/// mass or place makes both axles unknown unless already over the limit.
 AxleLoadReport axleLoads(const model::Project& project);
 
 } // namespace gabarit::weights

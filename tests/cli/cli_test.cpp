@@ -1,6 +1,212 @@
+// The program as people and scripts call it: what it prints, and how it ends.
+#include "store/project_file.h"
+#include "store/rule_book.h"
+
+#include <QFile>
+#include <QJsonArray>
+#include <QJsonDocument>
+#include <QJsonObject>
+#include <QProcess>
+#include <QRegularExpression>
+#include <QTemporaryDir>
 #include <QtTest>
-class T : public QObject {
-    Q_OBJECT
+
+using namespace gabarit;
+
+namespace {
+
+const QString demo = QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/harrow-tarn.gabarit");
+
+struct Ended {
+    int status = -1;
+    QString out;
+    QString err;
+    QJsonObject json() const { return QJsonDocument::fromJson(out.toUtf8()).object(); }
 };
-QTEST_APPLESS_MAIN(T)
+
+Ended call(const QStringList& arguments) {
+    QProcess process;
+    process.start(QStringLiteral(GABARIT_BIN_DIR "/gabarit-cli"), arguments);
+    if (!process.waitForFinished(120000) || process.exitStatus() != QProcess::NormalExit) qFatal("gabarit-cli crashed");
+    return {process.exitCode(), QString::fromUtf8(process.readAllStandardOutput()),
+            QString::fromUtf8(process.readAllStandardError())};
+}
+
+QJsonObject pairOf(const QJsonObject& report, const QString& a, const QString& b) {
+    for (const QJsonValue pair : report["clearance"].toObject()["pairs"].toArray())
+        if (pair.toObject()["a"].toString() == a && pair.toObject()["b"].toString() == b) return pair.toObject();
+    return {};
+}
+
+model::Project demoProject() {
+    return store::readProject(demo.toStdString(), store::defaultRuleBook()).value().project;
+}
+
+} // namespace
+
+class CliTest : public QObject {
+    Q_OBJECT
+
+    QTemporaryDir folder_;
+    QString saved(const model::Project& project) {
+        const QString path = folder_.filePath(QStringLiteral("p.gabarit"));
+        if (!store::writeProject(path.toStdString(), project)) qFatal("cannot save");
+        return path;
+    }
+    QString written(const QByteArray& text) {
+        const QString path = folder_.filePath(QStringLiteral("raw.gabarit"));
+        QFile file(path);
+        if (!file.open(QIODevice::WriteOnly)) qFatal("cannot write");
+        file.write(text);
+        return path;
+    }
+
+private slots:
+    void checkOnTheDemoNamesTheTrouble() {
+        const Ended ended = call({"check", demo});
+        QCOMPARE(ended.status, 1);
+        QVERIFY(ended.err.isEmpty());
+        QVERIFY(ended.out.contains(
+            QRegularExpression("no-go: Front sump fouls the front crossmember\\. ≈ \\d+ mm too deep")));
+        QVERIFY(ended.out.contains(
+            QRegularExpression("no-go: Turbo turbine is too near the steering shaft\\. [\\d.]+ mm; 50 mm wanted")));
+        QVERIFY(ended.out.contains("clearance: no-go\n") && ended.out.endsWith("all that was asked: no-go\n"));
+        QVERIFY(ended.out.contains("Caution: "));
+    }
+    void jsonHoldsTheWholeReport() {
+        const Ended ended = call({"check", "--json", demo});
+        QCOMPARE(ended.status, 1);
+        const QJsonObject json = ended.json();
+        QCOMPARE(json["format"].toString(), QStringLiteral("gabarit-report"));
+        QCOMPARE(json["verdict"].toString(), QStringLiteral("no-go"));
+        const QJsonObject sump = pairOf(json, "ostrel-six/front-sump", "vehicle/front-crossmember");
+        QCOMPARE(sump["contact"].toString(), QStringLiteral("overlap"));
+        QVERIFY(sump["gap_mm"].toDouble() < -10 && sump["limit_mm"].toDouble() == 10);
+        QVERIFY(std::abs(sump["gap_mm"].toDouble() - sump["limit_mm"].toDouble() - sump["margin_mm"].toDouble()) <
+                1e-5);
+        const QJsonObject turbo = pairOf(json, "ostrel-six/turbine", "vehicle/steering-shaft");
+        QCOMPARE(turbo["verdict"].toString(), QStringLiteral("no-go"));
+        QVERIFY(turbo["gap_mm"].toDouble() > 0);
+        QVERIFY(!turbo["rule_source"].toString().isEmpty());
+        for (const QJsonValue finding : json["findings"].toArray())
+            for (const char* member : {"id", "verdict", "title", "detail", "caution"})
+                QVERIFY(finding.toObject().contains(QLatin1String(member)));
+        // Each report alone says the same as the check.
+        QCOMPARE(call({"clearance", "--json", demo}).json()["clearance"], json["clearance"]);
+        QCOMPARE(call({"weights", "--json", demo}).json()["weights"], json["weights"]);
+        QCOMPARE(call({"parts", "--json", demo}).json()["parts"], json["parts"]);
+    }
+    void docsNameEveryMemberOfTheReports() {
+        QFile docs(QStringLiteral(GABARIT_SOURCE_DIR "/docs/reports.md"));
+        QVERIFY(docs.open(QIODevice::ReadOnly));
+        const QString text = QString::fromUtf8(docs.readAll());
+        QSet<QString> members;
+        const std::function<void(const QJsonValue&)> collect = [&](const QJsonValue& value) {
+            for (const QJsonValue item : value.toArray()) collect(item);
+            const QJsonObject object = value.toObject();
+            for (auto it = object.begin(); it != object.end(); ++it) members.insert(it.key()), collect(it.value());
+        };
+        collect(call({"check", "--json", demo}).json());
+        QVERIFY(members.size() > 50);
+        for (const QString& member : members) QVERIFY2(text.contains('`' + member + '`'), qPrintable(member));
+    }
+    void tenMillimetresRearward() {
+        // 297 kg ride on the donor (198 + 16 + 24 + 43 + 11 and a 5 kg loom); wheelbase 2650: 297·10/2650 = 1.12075 kg.
+        const QJsonObject before = call({"weights", "--json", demo}).json()["weights"].toObject();
+        model::Project project = demoProject();
+        model::activePlacement(project)->position_mm.x() += 10;
+        const QJsonObject after = call({"weights", "--json", saved(project)}).json()["weights"].toObject();
+        const auto load = [](const QJsonObject& w, const char* axle) {
+            return w[QLatin1String(axle)].toObject()["load_kg"].toDouble();
+        };
+        QVERIFY(std::abs(load(after, "rear") - load(before, "rear") - 1.12075) < 1e-4);
+        QVERIFY(std::abs(load(after, "front") - load(before, "front") + 1.12075) < 1e-4);
+    }
+    void placementsCanBeChosen() {
+        const Ended second = call({"check", "--json", "--placement", "second-try", demo});
+        QCOMPARE(second.json()["placement"].toString(), QStringLiteral("second-try"));
+        const Ended ghost = call({"check", "--placement", "ghost", demo});
+        QCOMPARE(ghost.status, 2);
+        QVERIFY(ghost.err.contains("ghost") && ghost.err.contains("first-try"));
+    }
+    void goIsZero() {
+        model::Project project;
+        project.name = "good";
+        project.weights.emplace();
+        project.weights->bare = {500, 500};
+        project.weights->limit = {700, 700};
+        project.weights->accuracy_kg = 5;
+        project.vehicle.emplace();
+        project.vehicle->name = "V";
+        project.vehicle->wheelbase_mm = 2500;
+        const Ended good = call({"check", saved(project)});
+        QVERIFY2(good.status == 0, qPrintable(good.out));
+        QVERIFY(good.out.contains("clearance: not asked"));
+        project.weights->accuracy_kg = 250; // the margin of 200 lies within: close is not go
+        QCOMPARE(call({"weights", saved(project)}).status, 1);
+        project.weights->bare.front_kg.reset();
+        QCOMPARE(call({"weights", saved(project)}).status, 1); // unknown is not go
+        const Ended none = call({"parts", saved(project)});
+        QCOMPARE(none.status, 0);
+        QVERIFY(none.out.contains("not asked"));
+        QVERIFY(call({"parts", "--json", saved(project)}).json()["parts"].isNull());
+    }
+    void inchesInTables() {
+        const Ended inches = call({"clearance", "--units", "in", demo});
+        QVERIFY(inches.out.contains("gap in"));
+        QVERIFY(inches.out.contains("1.969")); // 50 mm
+        QCOMPARE(call({"clearance", "--units", "cubits", demo}).status, 2);
+    }
+    void badInputIsOneClearLine_data() {
+        QTest::addColumn<QStringList>("arguments");
+        QTest::addColumn<QString>("says");
+        QTest::newRow("no file") << QStringList{"check", "/nonexistent/x.gabarit"} << "/nonexistent/x.gabarit";
+        QTest::newRow("folder") << QStringList{"check", "/tmp"} << "not a file";
+        QTest::newRow("no command") << QStringList{} << "--help";
+        QTest::newRow("unknown command") << QStringList{"fly", demo} << "--help";
+        QTest::newRow("empty") << QStringList{"check", written("")} << "empty";
+    }
+    void badInputIsOneClearLine() {
+        QFETCH(QStringList, arguments);
+        QFETCH(QString, says);
+        if (arguments.value(1).endsWith("raw.gabarit")) written("");
+        const Ended ended = call(arguments);
+        QCOMPARE(ended.status, 2);
+        QVERIFY(ended.out.isEmpty());
+        QVERIFY2(ended.err.contains(says), qPrintable(ended.err));
+        QCOMPARE(ended.err.count('\n'), 1);
+    }
+    void wrongUnitsAreNamedWithTheirPlace() {
+        QFile file(demo);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QByteArray text = file.readAll();
+        text.replace("\"wheelbase_mm\": 2650", "\"wheelbase_mm\": \"2650 mm\"");
+        const Ended ended = call({"check", written(text)});
+        QCOMPARE(ended.status, 2);
+        QVERIFY2(ended.err.contains("vehicle.wheelbase_mm") && ended.err.contains("without quotes"),
+                 qPrintable(ended.err));
+    }
+    void donorGoesOutAndIn() {
+        const QString six = folder_.filePath(QStringLiteral("six.gabarit-donor"));
+        QCOMPARE(call({"export", demo, "--donor", "ostrel-six", "--out", six}).status, 0);
+        QCOMPARE(call({"export", demo, "--donor", "ghost", "--out", six}).status, 2);
+        const QString out = folder_.filePath(QStringLiteral("hung.gabarit"));
+        QCOMPARE(call({"import", demo, "--donor", six, "--out", out}).status, 0);
+        // Hung at the active placement's pose: the same gaps to the vehicle.
+        const QJsonObject hung = call({"clearance", "--json", out}).json(),
+                          was = call({"clearance", "--json", demo}).json();
+        const QJsonObject here = pairOf(hung, "ostrel-six-2/turbine", "vehicle/steering-shaft");
+        QCOMPARE(here["gap_mm"], pairOf(was, "ostrel-six/turbine", "vehicle/steering-shaft")["gap_mm"]);
+        QCOMPARE(call({"import", demo, "--donor", demo, "--out", out}).status, 2); // a project is no donor
+    }
+    void tidyChangesNothing() {
+        const QString out = folder_.filePath(QStringLiteral("tidy.gabarit"));
+        QCOMPARE(call({"tidy", demo, "--out", out}).status, 0);
+        QFile a(demo), b(out);
+        QVERIFY(a.open(QIODevice::ReadOnly) && b.open(QIODevice::ReadOnly));
+        QCOMPARE(b.readAll(), a.readAll());
+    }
+};
+
+QTEST_APPLESS_MAIN(CliTest)
 #include "cli_test.moc"

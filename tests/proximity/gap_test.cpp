@@ -197,6 +197,38 @@ private slots:
         QVERIFY(overlapping > 20);
     }
 
+    /// Off a flat face by hand; law for any pair: a move that is given leaves the gap that was wanted.
+    void clearingMoves() {
+        const auto cube = cache_.get(BoxSpec{{100, 100, 100}});
+        const Isometry3d home = at({0, 0, 0});
+        const proximity::Gap near = proximity::gap(*cube->collider, at({104, 0, 0}), *cube->collider, home, {});
+        const auto off = proximity::clearingMove(*cube->collider, at({104, 0, 0}), *cube->collider, home, near, 15);
+        QVERIFY(off && (*off - Vector3d(11, 0, 0)).norm() < 0.1);
+        // Between two walls 60 apart a bar of 30 has 15 on each side at best: 20 on both is not to be had by sideways
+        // moves.
+        const auto slot = cache_.get(ProfileSpec{CSection{200, 70, 5}, {-200, 0, 0}, {200, 0, 0}, 0});
+        const auto bar = cache_.get(BoxSpec{{600, 150, 30}});
+        const proximity::Gap inside = proximity::gap(*bar->collider, at({0, 0, 10}), *slot->collider, home, {});
+        QVERIFY(std::abs(inside.gap_mm - 5) < 1e-9);
+        QVERIFY(proximity::clearingMove(*bar->collider, at({0, 0, 10}), *slot->collider, home, inside, 14).has_value());
+        QVERIFY(!proximity::clearingMove(*bar->collider, at({0, 0, 10}), *slot->collider, home, inside, 20));
+        std::mt19937 random(5);
+        std::uniform_real_distribution<double> d(-1, 1);
+        int moves = 0;
+        for (int i = 0; i < 40; ++i) {
+            const Isometry3d pose =
+                at(70 * Vector3d(d(random), d(random), d(random)), about(Vector3d::UnitZ(), d(random)));
+            const proximity::Gap found = proximity::gap(*cube->collider, pose, *slot->collider, home, {});
+            const auto move = proximity::clearingMove(*cube->collider, pose, *slot->collider, home, found, 12);
+            if (!move) continue;
+            ++moves;
+            Isometry3d moved = pose;
+            moved.pretranslate(*move);
+            QVERIFY(proximity::gap(*cube->collider, moved, *slot->collider, home, {}).gap_mm >= 12);
+        }
+        QVERIFY(moves > 20);
+    }
+
 private:
     void movedOutItIsFree(const proximity::Collider& a, const Isometry3d& pa, const proximity::Collider& b,
                           const Isometry3d& pb, const proximity::Gap& g) {

@@ -70,6 +70,23 @@ private slots:
         QCOMPARE(store::projectText(parse(once).value().project), once);
     }
 
+    void unknownMembersOfInnerObjectsAreKept() {
+        const std::string text = withBody(
+            R"("angles": {"twist_deg": 3}, "shape": {"kind": "sheet", "along": "x", "thickness_mm": 1, "a/b": true, "stations": [
+               {"at_mm": 0, "points_mm": [[0, 0], [9, 0]]}, {"at_mm": 9, "points_mm": [[0, 0], [9, 1]], "by": "tape"}]}, "/odd": 5)");
+        const auto read = parse(text);
+        QVERIFY2(read.ok(), read.ok() ? "" : read.error().line().c_str());
+        model::Project project = read.value().project;
+        const std::string once = store::projectText(project);
+        for (const char* kept : {"\"twist_deg\": 3", "\"a/b\": true", "\"by\": \"tape\"", "\"/odd\": 5"})
+            QVERIFY2(once.find(kept) != std::string::npos, kept);
+        QCOMPARE(store::projectText(parse(once).value().project), once);
+        // What was unknown in a station goes with the station, and nothing else.
+        std::get<model::SheetSpec>(project.vehicle->bodies[0].shape).stations.resize(1);
+        const std::string shorter = store::projectText(project);
+        QVERIFY(shorter.find("tape") == std::string::npos && shorter.find("a/b") != std::string::npos);
+    }
+
     void shapesComeBack() {
         for (
             const char* shape :

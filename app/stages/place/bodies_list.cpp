@@ -46,10 +46,10 @@ BodiesList::BodiesList(Session& session, Lookout& lookout, QWidget* parent)
         const auto refs = chosen();
         if (refs.empty()) return;
         const model::Body* body = session_.hasProject() ? model::findBody(*session_.project(), refs.front()) : nullptr;
-        if (!refs.front().inVehicle())
-            session_.takeInHand(std::nullopt);
-        else if (body && body->may.be_moved)
+        if (body && body->may.be_moved)
             session_.takeInHand(refs.front());
+        else if (!refs.front().inVehicle()) // a fixed part of the donor: the donor as a whole
+            session_.takeInHand(std::nullopt);
         else if (body)
             emit session_.notice(
                 tr("%1 is not marked as one that may be moved.").arg(QString::fromStdString(body->name)), true);
@@ -94,7 +94,10 @@ void BodiesList::relabel() {
         if (!body) return refill();
         QString text = QString::fromStdString(body->name);
         if (session_.inHand() && *session_.inHand() == ref) text += tr(" · in hand");
-        if (body->moved()) text += tr(" · moved %1").arg(session_.moveName(body->shift_mm));
+        if (body->moved())
+            text += tr(" · moved %1")
+                        .arg(session_.moveName(model::rotationVehicleOwner(*session_.project(), ref.owner) *
+                                               body->shift_mm));
         if (!body->present()) text += tr(" · removed");
         switch (lookout_.sight(ref)) {
         case Sight::Shown: break;

@@ -23,7 +23,7 @@ QLabel* wrapped(QWidget* parent) {
 } // namespace
 
 FindingCard::FindingCard(QWidget* parent)
-    : QFrame(parent), title_(wrapped(this)), detail_(wrapped(this)), help_(wrapped(this)),
+    : QFrame(parent), title_(wrapped(this)), detail_(wrapped(this)), help_(wrapped(this)), caution_(wrapped(this)),
       show_(new QPushButton(tr("Show"), this)), try_(new QPushButton(tr("Try it"), this)) {
     QFont bold = font();
     bold.setBold(true);
@@ -31,12 +31,16 @@ FindingCard::FindingCard(QWidget* parent)
     QPalette second = palette();
     second.setColor(QPalette::WindowText, tones().second_ink);
     detail_->setPalette(second);
+    QFont slanted = font();
+    slanted.setItalic(true);
+    caution_->setFont(slanted);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(30, 8, 8, 8);
     column->setSpacing(3);
     column->addWidget(title_);
     column->addWidget(detail_);
     column->addWidget(help_);
+    column->addWidget(caution_);
     auto* row = new QHBoxLayout;
     row->addWidget(show_);
     row->addWidget(try_);
@@ -55,6 +59,8 @@ void FindingCard::show(const study::Finding& finding, bool selected) {
     setToolTip(finding.rule.empty() ? QString() : tr("Held against: %1").arg(QString::fromStdString(finding.rule)));
     help_->setText(QString::fromStdString(finding.help));
     help_->setVisible(!finding.help.empty());
+    caution_->setText(QString::fromStdString(finding.caution));
+    caution_->setVisible(!finding.caution.empty());
     show_->setVisible(finding.place_vehicle_mm.has_value());
     show_->setAccessibleName(tr("Show: %1").arg(title_->text()));
     try_->setVisible(finding.move_vehicle_mm && finding.a && !finding.a->inVehicle());

@@ -37,6 +37,7 @@ private:
     QLabel* title_;
     QLabel* detail_;
     QLabel* help_;
+    QLabel* caution_;
     QPushButton* show_;
     QPushButton* try_;
 };

@@ -1,6 +1,7 @@
 #include "stages/place/pose_fields.h"
 
 #include "shell/session.h"
+#include "shell/tones.h"
 
 #include <QComboBox>
 #include <QFormLayout>
@@ -74,7 +75,10 @@ PoseFields::PoseFields(Session& session, QWidget* parent)
     const auto add = [&](const QString& label, QWidget* field, const char* name) {
         field->setObjectName(QString::fromLatin1(name));
         field->setAccessibleName(label);
-        form->addRow(label, field);
+        auto* words = new QLabel(label, this);
+        words->setBuddy(field);
+        words->setMinimumHeight(target_px); // in line with its field
+        form->addRow(words, field);
         field->setMinimumWidth(0);
     };
     add(tr("Placement"), placement_, "placement");

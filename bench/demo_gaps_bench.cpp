@@ -1,0 +1,100 @@
+// All gaps of the demo after a nudge, beside plain FCL over the same pairs.
+#include "store/project_file.h"
+#include "store/rule_book.h"
+#include "study/study.h"
+
+#include <benchmark/benchmark.h>
+#include <fcl/geometry/bvh/BVH_model.h>
+#include <fcl/math/bv/OBBRSS.h>
+#include <fcl/narrowphase/collision.h>
+#include <fcl/narrowphase/distance.h>
+
+#include <map>
+#include <stdexcept>
+
+namespace {
+
+using namespace gabarit;
+using Model = fcl::BVHModel<fcl::OBBRSSd>;
+
+model::Project demo() {
+    auto read = store::readProject(GABARIT_SOURCE_DIR "/data/demo/harrow-tarn.gabarit", store::defaultRuleBook());
+    if (!read) throw std::runtime_error(read.error().line());
+    return std::move(read).value().project;
+}
+
+/// The donor after `step` nudges of a walk that comes back to its start every eight steps.
+model::Project nudged(const model::Project& project, int step) {
+    static const Eigen::Vector3d walk[] = {{1, 0, 0}, {1, 0, 1}, {1, 1, 1},  {0, 1, 1},
+                                           {0, 1, 0}, {0, 0, 0}, {-1, 0, 0}, {-1, 0, 1}};
+    model::Project moved = project;
+    model::Placement* placement = model::activePlacement(moved);
+    *placement = model::shifted(*placement, walk[step % 8]);
+    *placement = model::turned(*placement, *model::activeDonor(moved), model::Turn::Tail, 0.1 * (step % 3)).value();
+    return moved;
+}
+
+study::RunOptions options(fit::Depth depth) {
+    study::RunOptions run;
+    run.depth = depth;
+    run.threads = 1; // one thread against one thread
+    return run;
+}
+
+void gabaritGaps(benchmark::State& state, fit::Depth depth) {
+    const model::Project project = demo();
+    study::Study study(store::defaultRuleBook());
+    study.run(std::make_shared<const model::Project>(project), options(fit::Depth::Searched));
+    int step = 0, pairs = 0;
+    for (auto _ : state) {
+        const auto reports = study.run(std::make_shared<const model::Project>(nudged(project, ++step)), options(depth));
+        pairs = reports.clearance->pairs_checked;
+        benchmark::DoNotOptimize(reports.findings.size());
+    }
+    state.counters["pairs"] = pairs;
+}
+
+/// What a straightforward program would do: every pair, the library's distance without a limit, and its collision
+/// test where that says zero. No sign, no depth, no broad phase.
+void plainFclGaps(benchmark::State& state) {
+    const model::Project project = demo();
+    proximity::ColliderCache cache;
+    std::map<model::BodyRef, std::unique_ptr<Model>> models;
+    const fit::Scene first = fit::makeScene(project, cache);
+    for (const fit::PlacedBody& body : first.bodies) {
+        const shape::Mesh& mesh = body.made->collider->mesh();
+        std::vector<fcl::Triangle> triangles;
+        for (const shape::Triangle& t : mesh.triangles)
+            triangles.emplace_back(static_cast<std::size_t>(t.corner[0]), static_cast<std::size_t>(t.corner[1]),
+                                   static_cast<std::size_t>(t.corner[2]));
+        auto made = std::make_unique<Model>();
+        made->beginModel();
+        made->addSubModel(mesh.points, triangles);
+        made->endModel();
+        models[body.ref] = std::move(made);
+    }
+    int step = 0, pairs = 0;
+    for (auto _ : state) {
+        const fit::Scene scene = fit::makeScene(nudged(project, ++step), cache);
+        pairs = 0;
+        for (std::size_t i = 0; i < scene.bodies.size(); ++i)
+            for (std::size_t j = i + 1; j < scene.bodies.size(); ++j) {
+                const fit::PlacedBody &a = scene.bodies[i], &b = scene.bodies[j];
+                if (!fit::canMoveAgainst(a, b) || model::joinedPair(project, a.ref, b.ref)) continue;
+                ++pairs;
+                fcl::DistanceRequestd ask;
+                ask.enable_nearest_points = true;
+                fcl::DistanceResultd result;
+                fcl::distance(models[a.ref].get(), a.pose_vehicle_body, models[b.ref].get(), b.pose_vehicle_body, ask,
+                              result);
+                benchmark::DoNotOptimize(result.min_distance);
+            }
+    }
+    state.counters["pairs"] = pairs;
+}
+
+BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves, fit::Depth::Nearby)->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(gabaritGaps, at_rest_all_depths_searched, fit::Depth::Searched)->Unit(benchmark::kMillisecond);
+BENCHMARK(plainFclGaps)->Unit(benchmark::kMillisecond);
+
+} // namespace

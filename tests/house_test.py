@@ -1,0 +1,88 @@
+"""The house rules that a script can see. Usage: house_test.py SOURCE_DIR"""
+import os
+import pathlib
+import re
+import subprocess
+import sys
+import unittest
+
+SOURCE = pathlib.Path(sys.argv[1])
+CODE = [p for room in ("core", "app", "cli", "bench", "tests") for p in (SOURCE / room).rglob("*") if p.suffix in (".h", ".cpp")]
+
+
+def uses(room):
+    """What a core room's CMake target may include."""
+    text = (SOURCE / "core" / room / "CMakeLists.txt").read_text()
+    found = re.search(r"USES ([a-z ]+?)\s*(?:PUBLIC_LIBS|PRIVATE_LIBS|\))", text)
+    return set(found.group(1).split()) if found else set()
+
+
+class House(unittest.TestCase):
+    rooms = sorted(p.parent.name for p in (SOURCE / "core").glob("*/CMakeLists.txt"))
+
+    def reach(self, room):
+        below = {room}
+        for used in uses(room):
+            below |= self.reach(used)
+        return below
+
+    def test_rooms_stay_behind_their_fences(self):
+        disciplines = {"fit", "weights", "ledger"}
+        for room in self.rooms:
+            allowed = self.reach(room)
+            if room in disciplines:
+                self.assertEqual({room}, allowed & disciplines, "disciplines do not include each other")
+            for path in (SOURCE / "core" / room).iterdir():
+                if path.suffix not in (".h", ".cpp"):
+                    continue
+                text = path.read_text()
+                self.assertIsNone(re.search(r'#include [<"]Q[A-Z]', text), f"{path} includes Qt")
+                for named in re.findall(r'#include "(\w+)/', text):
+                    self.assertIn(named, allowed, f"{path} includes {named}")
+
+    def test_libraries_stay_in_their_rooms(self):
+        doors = {"fcl/": "proximity", "BRep": "shape", "polyclipping/": "shape", "nlohmann/": "store"}
+        for path in CODE:
+            relative = path.relative_to(SOURCE)
+            if relative.parts[0] != "core":
+                continue
+            for header in re.findall(r"#include <([^>]+)>", path.read_text()):
+                for start, room in doors.items():
+                    if header.startswith(start):
+                        self.assertEqual(room, relative.parts[1], f"{path} includes {header}")
+
+    def test_headers_say_what_they_are_for(self):
+        for path in CODE:
+            if path.suffix == ".h":
+                text = path.read_text()
+                self.assertTrue(text.startswith("// "), f"{path} does not begin with what it is for")
+                self.assertIn("#pragma once", text, str(path))
+
+    def test_scripts_can_be_run(self):
+        for name in ("run-demo", "run-tests", ".ci/run", "scripts/build", "scripts/install-packages", "scripts/with-display", "scripts/screenshots"):
+            self.assertTrue(os.access(SOURCE / name, os.X_OK), name)
+            subprocess.run(["bash", "-n", str(SOURCE / name)], check=True)
+
+    def test_readme_is_true(self):
+        readme = (SOURCE / "README.md").read_text()
+        for command in ("./run-demo", "./run-tests"):
+            self.assertIn(command, readme)
+        for room in self.rooms:
+            self.assertIn(f"`core/{room}`", readme)
+        pictures = sorted(p.name for p in (SOURCE / "docs/screenshots").glob("*.png"))
+        self.assertTrue(0 < len(pictures) < 20)
+        for picture in pictures:
+            self.assertIn(f"docs/screenshots/{picture}", readme)
+        for target in re.findall(r"\]\(([^)#:]+)\)", readme):
+            self.assertTrue((SOURCE / target).exists(), f"README links {target}")
+
+    def test_libraries_are_listed_once(self):
+        packages = [line for line in (SOURCE / "packaging/debian-packages").read_text().split("\n") if line and not line.startswith("#")]
+        self.assertEqual(len(packages), len(set(packages)))
+        for path in SOURCE.rglob("*"):
+            if path.is_file() and path.parent.name in ("scripts", ".ci") and "apt-get install" in path.read_text():
+                self.assertEqual("install-packages", path.name)
+
+
+if __name__ == "__main__":
+    unittest.main(argv=sys.argv[:1])
