@@ -185,9 +185,7 @@ void ElevationView::paintGround(QPainter& painter) {
         painter.setPen(QPen(tones().chassis_edge, 1.4));
         painter.drawLine(QPointF(0, y), QPointF(width(), y));
         painter.setPen(tones().second_ink);
-        QFont small = font();
-        small.setPointSizeF(font().pointSizeF() - 1.5);
-        painter.setFont(small);
+        painter.setFont(font());
         painter.drawText(QPointF(10, y - 5), QString::fromStdString(body.name));
     }
 }
@@ -199,7 +197,8 @@ void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
     const bool through = sight == Sight::SeeThrough || (isLandmark(body) && !body.in_donor);
     QColor fill = body.in_donor ? tones().donor : tones().chassis;
     QColor edge = body.in_donor ? tones().donor_edge : tones().chassis_edge;
-    if (body.in_donor) fill.setAlpha(session_.inHand() ? 130 : 225);
+    const bool somethingSelected = !lookout_.selected().empty();
+    if (body.in_donor && !isSelected(body.ref)) fill.setAlpha(somethingSelected ? 70 : session_.inHand() ? 130 : 225);
     if (bodyInHand) fill = tones().in_hand.lighter(150), edge = tones().in_hand;
     if (isSelected(body.ref)) edge = tones().trouble;
     QPen pen(edge, isSelected(body.ref) ? 2.6 : body.in_donor ? 1.2 : 1.0);
@@ -222,10 +221,13 @@ void ElevationView::paintBodies(QPainter& painter) {
     if (!picture) return;
     painter.save();
     painter.setTransform(drawing(), true);
-    // The donor is the thing in hand: it is drawn over the chassis, whatever stands nearer.
-    for (const bool donor : {false, true})
-        for (const std::size_t i : picture->order[index()])
-            if (picture->bodies[i].in_donor == donor) paintBody(painter, picture->bodies[i]);
+    // The donor is the thing in hand: it is drawn over the chassis, whatever stands nearer; and what is pointed at is
+    // drawn over everything.
+    for (const bool selected : {false, true})
+        for (const bool donor : {false, true})
+            for (const std::size_t i : picture->order[index()])
+                if (picture->bodies[i].in_donor == donor && isSelected(picture->bodies[i].ref) == selected)
+                    paintBody(painter, picture->bodies[i]);
     painter.restore();
 }
 
@@ -314,7 +316,6 @@ void ElevationView::paintCallouts(QPainter& painter) {
         if (static_cast<int>(drawn.size()) == most_callouts) break;
     }
     QFont bold = font();
-    bold.setPointSizeF(font().pointSizeF() - 1);
     bold.setBold(true);
     painter.setFont(bold);
     const QTransform toDrawing = drawing().inverted();
@@ -405,11 +406,9 @@ ElevationView::Title ElevationView::title() const {
     if (title.below.isEmpty() && elevation_ != Elevation::Front) title.below = tr("front of the vehicle to the left");
     if (lookout_.taping())
         title.below = tape_mm_.size() == 1 ? tr("tape: pick the second point") : tr("tape: pick two points, Esc ends");
-    title.small = font();
-    title.small.setPointSizeF(font().pointSizeF() - 1.5);
     const double wide = std::max(QFontMetricsF(font(), this).horizontalAdvance(title.line),
-                                 QFontMetricsF(title.small, this).horizontalAdvance(title.below));
-    title.box = QRectF(4, 3, wide + 12, title.below.isEmpty() ? 22 : 40);
+                                 QFontMetricsF(font(), this).horizontalAdvance(title.below));
+    title.box = QRectF(4, 3, wide + 12, title.below.isEmpty() ? 24 : 44);
     return title;
 }
 
@@ -423,8 +422,7 @@ void ElevationView::paintTitle(QPainter& painter) {
     painter.setPen(tones().second_ink);
     painter.setFont(font());
     painter.drawText(QPointF(10, 20), words.line);
-    painter.setFont(words.small);
-    painter.drawText(QPointF(10, 37), words.below);
+    painter.drawText(QPointF(10, 40), words.below);
 }
 
 QPointF ElevationView::snapped(const QPointF& point_px) const {

@@ -49,7 +49,6 @@ private:
     void paintTitle(QPainter& painter);
     struct Title {
         QString line, below;
-        QFont small;
         QRectF box; ///< px
     };
     Title title() const;

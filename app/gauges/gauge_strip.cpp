@@ -30,22 +30,27 @@ void GaugeButton::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.fillRect(rect(), tones().paper);
-    const QRectF inner = QRectF(rect()).adjusted(14, 8, -12, -6);
-    QFont small = font();
-    small.setPointSizeF(font().pointSizeF() - 1.5);
-    painter.setFont(small);
-    painter.setPen(tones().second_ink);
-    painter.drawText(QRectF(inner.left(), inner.top(), inner.width(), 16), Qt::AlignLeft | Qt::AlignVCenter,
-                     QString::fromStdString(gauge_.name));
+    // Rows from above: name, value, scale, verdict and limit, which part.
+    constexpr double row_px = 18, value_px = 28, scale_px = 18;
+    const QRectF inner = QRectF(rect()).adjusted(14, 5, -10, -5);
+    const QFontMetrics metrics(font());
+    const auto words = [&](double top, const QString& text, const QColor& tone) {
+        painter.setPen(tone);
+        painter.drawText(QRectF(inner.left(), inner.top() + top, inner.width(), row_px),
+                         Qt::AlignLeft | Qt::AlignVCenter,
+                         metrics.elidedText(text, Qt::ElideRight, static_cast<int>(inner.width())));
+    };
+    const bool trouble = gauge_.verdict == model::Verdict::NoGo;
+    words(0, QString::fromStdString(gauge_.name), tones().second_ink);
     QFont large = font();
     large.setPointSizeF(font().pointSizeF() + 5);
     large.setBold(true);
     painter.setFont(large);
-    painter.setPen(gauge_.verdict == model::Verdict::NoGo ? tones().trouble : tones().ink);
-    painter.drawText(QRectF(inner.left(), inner.top() + 17, inner.width(), 26), Qt::AlignLeft | Qt::AlignVCenter,
-                     QString::fromStdString(gauge_.value));
+    painter.setPen(trouble ? tones().trouble : tones().ink);
+    painter.drawText(QRectF(inner.left(), inner.top() + row_px, inner.width(), value_px),
+                     Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(gauge_.value));
 
-    const double y = inner.top() + 50;
+    const double y = inner.top() + row_px + value_px + scale_px / 2 - 1;
     painter.setPen(QPen(tones().rule, 1.6));
     painter.drawLine(QPointF(inner.left(), y), QPointF(inner.right(), y));
     painter.setPen(QPen(tones().ink, 2));
@@ -53,19 +58,14 @@ void GaugeButton::paintEvent(QPaintEvent*) {
     const double at = inner.left() + gauge_.pointer.value_or(0.04) * inner.width();
     paintMark(painter, QPointF(at, y), 6, gauge_.verdict);
 
-    painter.setFont(small);
-    const QFontMetrics metrics(small);
-    painter.setPen(gauge_.verdict == model::Verdict::NoGo ? tones().trouble : tones().second_ink);
+    painter.setFont(font());
     const QString verdict =
         QString::fromLatin1(model::word(gauge_.verdict)) + QStringLiteral(" · ") + QString::fromStdString(gauge_.limit);
-    const QRectF first(inner.left(), inner.top() + 58, inner.width(), 16),
-        second(inner.left(), inner.top() + 73, inner.width(), 16);
-    painter.drawText(first, Qt::AlignLeft | Qt::AlignVCenter,
-                     metrics.elidedText(verdict, Qt::ElideRight, static_cast<int>(inner.width())));
-    painter.setPen(tones().second_ink);
-    painter.drawText(
-        second, Qt::AlignLeft | Qt::AlignVCenter,
-        metrics.elidedText(QString::fromStdString(gauge_.subject), Qt::ElideRight, static_cast<int>(inner.width())));
+    words(row_px + value_px + scale_px, verdict, trouble ? tones().trouble : tones().second_ink);
+    QString subject = QString::fromStdString(gauge_.subject);
+    if (metrics.horizontalAdvance(subject) > inner.width()) // one part in full rather than two cut off
+        subject = subject.section(QStringLiteral(", "), 0, 0);
+    words(2 * row_px + value_px + scale_px, subject, tones().second_ink);
     painter.setPen(QPen(tones().rule, 1));
     painter.drawLine(QPointF(width() - 0.5, 10), QPointF(width() - 0.5, height() - 10));
     if (hasFocus()) {
@@ -78,7 +78,7 @@ GaugeStrip::GaugeStrip(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), row_(new QHBoxLayout(this)) {
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(0);
-    setFixedHeight(104);
+    setFixedHeight(110);
     setAutoFillBackground(true);
     QPalette paper = palette();
     paper.setColor(QPalette::Window, tones().paper);

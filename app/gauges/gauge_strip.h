@@ -18,7 +18,7 @@ public:
     explicit GaugeButton(QWidget* parent = nullptr);
     void show(const study::Gauge& gauge);
     const study::Gauge& gauge() const { return gauge_; }
-    QSize sizeHint() const override { return {200, 96}; }
+    QSize sizeHint() const override { return {200, 110}; }
 
 protected:
     void paintEvent(QPaintEvent* event) override;

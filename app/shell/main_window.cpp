@@ -234,8 +234,9 @@ void MainWindow::makeMenus() {
                         [this](bool on) { lookout_->setTaping(on); });
     tape->setCheckable(true);
     connect(lookout_, &Lookout::changed, tape, [this, tape] { tape->setChecked(lookout_->taping()); });
-    add(view, tr("Put the tape &away"), QKeySequence(Qt::Key_Escape), [this] {
+    add(view, tr("Put the tape &away, point at nothing"), QKeySequence(Qt::Key_Escape), [this] {
         lookout_->setTaping(false);
+        lookout_->select({});
         place_->bay()->view(Elevation::Side)->setFocus();
     });
     add(view, tr("Show all &bodies"), {}, [this] { lookout_->clearSights(); });

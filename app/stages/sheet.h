@@ -6,7 +6,8 @@
 
 namespace gabarit::app {
 
-inline QTableWidget* makeSheet(const QStringList& heads, QWidget* parent) {
+/// `left`: the columns whose words stand to the left; numbers stand to the right.
+inline QTableWidget* makeSheet(const QStringList& heads, const QList<int>& left, QWidget* parent) {
     auto* table = new QTableWidget(0, static_cast<int>(heads.size()), parent);
     table->setHorizontalHeaderLabels(heads);
     table->setEditTriggers(QAbstractItemView::NoEditTriggers);
@@ -17,6 +18,8 @@ inline QTableWidget* makeSheet(const QStringList& heads, QWidget* parent) {
     table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     table->horizontalHeader()->setDefaultAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    for (const int column : left)
+        table->horizontalHeaderItem(column)->setTextAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     return table;
 }
 

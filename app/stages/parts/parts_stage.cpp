@@ -10,7 +10,7 @@ namespace gabarit::app {
 
 PartsStage::PartsStage(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), summary_(new QLabel(this)),
-      table_(makeSheet({tr("Part"), tr("State"), tr("Cost"), tr("Still needs")}, this)) {
+      table_(makeSheet({tr("Part"), tr("State"), tr("Cost"), tr("Still needs")}, {0, 1, 3}, this)) {
     summary_->setWordWrap(true);
     summary_->setTextFormat(Qt::PlainText);
     table_->setAccessibleName(tr("Parts list"));

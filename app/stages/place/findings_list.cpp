@@ -97,7 +97,11 @@ FindingsList::FindingsList(Session& session, Lookout& lookout, QWidget* parent)
     setWidget(inner);
     connect(&session_, &Session::reportsChanged, this, &FindingsList::refresh);
     connect(&session_, &Session::projectReplaced, this, &FindingsList::refresh);
-    connect(&lookout_, &Lookout::selectedChanged, this, &FindingsList::refresh);
+    connect(&lookout_, &Lookout::selectedChanged, this, [this] {
+        refresh();
+        for (FindingCard* card : cards_)
+            if (!card->isHidden() && card->finding().id == lookout_.selected()) ensureWidgetVisible(card, 0, 8);
+    });
     refresh();
 }
 

@@ -11,7 +11,8 @@ namespace gabarit::app {
 WeightsStage::WeightsStage(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), summary_(new QLabel(this)),
       table_(makeSheet(
-          {tr("Put on (taken off: −)"), tr("Mass"), tr("Behind front axle"), tr("Front axle"), tr("Rear axle")}, this)),
+          {tr("Put on (taken off: −)"), tr("Mass"), tr("Behind front axle"), tr("Front axle"), tr("Rear axle")}, {0},
+          this)),
       caution_(new QLabel(this)) {
     summary_->setWordWrap(true);
     summary_->setTextFormat(Qt::PlainText);
