@@ -40,7 +40,6 @@ std::shared_ptr<const Picture> PictureMaker::make(std::shared_ptr<const model::P
                                                   const fit::Scene& scene, const Slices& slices) {
     auto picture = std::make_shared<Picture>();
     picture->project = std::move(project);
-    for (auto& entry : entries_) entry.second.used = false;
     for (const fit::PlacedBody& body : scene.bodies) {
         if (!body.solid()) continue;
         PictureBody drawn{body.ref, body.body.name, body.body.category, body.in_donor, body.body.may.be_moved, {}, {},
@@ -56,22 +55,21 @@ std::shared_ptr<const Picture> PictureMaker::make(std::shared_ptr<const model::P
                                    drawn.bounds_vehicle_mm.sizes().dot(towards.cwiseAbs()) / 2;
             if (slice && nearest <= *slice) slice.reset();
             const std::string key = keyOf(body, elevation, slice);
-            auto found = entries_.find(key);
-            if (found == entries_.end()) {
-                Entry entry;
+            auto paths = drawn_.find(key);
+            if (!paths) {
                 const shape::Mesh& mesh = body.made->collider->mesh();
-                entry.outline = pathOf(shape::silhouette(mesh, body.pose_vehicle_body, view, slice));
-                if (slice) entry.cut = pathOf(shape::cutFace(mesh, body.pose_vehicle_body, view, *slice));
-                found = entries_.emplace(key, std::move(entry)).first;
+                paths.emplace();
+                paths->outline = pathOf(shape::silhouette(mesh, body.pose_vehicle_body, view, slice));
+                if (slice) paths->cut = pathOf(shape::cutFace(mesh, body.pose_vehicle_body, view, *slice));
+                drawn_.keep(key, *paths);
             }
-            found->second.used = true;
-            drawn.outline[i] = found->second.outline;
-            drawn.cut[i] = found->second.cut;
+            drawn.outline[i] = paths->outline;
+            drawn.cut[i] = paths->cut;
         }
         if (drawn.in_donor) picture->donor_bounds_vehicle_mm.extend(drawn.bounds_vehicle_mm);
         picture->bodies.push_back(std::move(drawn));
     }
-    for (auto it = entries_.begin(); it != entries_.end();) it = it->second.used ? std::next(it) : entries_.erase(it);
+    drawn_.forgetUnused();
     for (const Elevation elevation : elevations) {
         auto& order = picture->order[static_cast<std::size_t>(elevation)];
         order.resize(picture->bodies.size());

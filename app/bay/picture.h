@@ -3,6 +3,7 @@
 
 #include "bay/lookout.h"
 #include "fit/scene.h"
+#include "quantity/recent_cache.h"
 #include "study/study.h"
 
 #include <QPainterPath>
@@ -49,12 +50,11 @@ public:
     std::vector<PictureOverlap> overlaps(const study::Reports& reports, const StopToken& stop);
 
 private:
-    struct Entry {
+    struct Drawn {
         QPainterPath outline;
         QPainterPath cut;
-        bool used = true;
     };
-    std::map<std::string, Entry> entries_;
+    RecentCache<Drawn> drawn_;
 };
 
 } // namespace gabarit::app

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cstring>
+#include <set>
 #include <tuple>
 
 namespace gabarit::fit {
@@ -52,6 +53,44 @@ void judgePair(PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
         pair.reason = "the accuracy of \"" + (a.body.accuracy_mm ? b : a).body.name + "\" is not known";
 }
 
+/// The gap, from memory while neither body has moved.
+proximity::Gap measured(const PlacedBody& a, const PlacedBody& b, double range_mm, GapMemo* memo,
+                        const ClearanceOptions& options) {
+    const std::string key = memo ? memoKey(a, b, range_mm, options.depth) : std::string();
+    if (memo)
+        if (const auto known = memo->gaps.find(key)) return *known;
+    proximity::GapRequest request;
+    request.range_mm = range_mm;
+    request.depth = options.depth != Depth::Skipped;
+    if (options.depth == Depth::Nearby && memo) request.hint = memo->lastWayOut(a.ref, b.ref);
+    request.stop = options.stop;
+    const proximity::Gap gap =
+        proximity::gap(*a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body, request);
+    if (memo && !options.stop.stopped()) {
+        memo->gaps.keep(key, gap);
+        if (gap.contact == Contact::Overlap && gap.depth_found) memo->keepWayOut(a.ref, b.ref, gap.away * -gap.gap_mm);
+    }
+    return gap;
+}
+
+/// The limit of each pair of categories, looked up once.
+class LimitTable {
+public:
+    explicit LimitTable(const model::RuleBook& book) : book_(book) {}
+
+    std::shared_ptr<const model::Limit> of(const model::Body& a, const model::Body& b) {
+        const auto key = std::make_tuple(a.category, b.category, a.shielded || b.shielded);
+        const auto found = known_.find(key);
+        if (found != known_.end()) return found->second;
+        const auto limit = model::limitFor(book_, book_.default_school, a, b);
+        return known_[key] = limit ? std::make_shared<const model::Limit>(*limit) : nullptr;
+    }
+
+private:
+    const model::RuleBook& book_;
+    std::map<std::tuple<std::string, std::string, bool>, std::shared_ptr<const model::Limit>> known_;
+};
+
 bool worseFirst(const PairGap& x, const PairGap& y) {
     if (x.verdict != y.verdict) return x.verdict > y.verdict;
     if (x.overlap() != y.overlap()) return x.overlap(); // what touches comes before what is too near
@@ -60,29 +99,6 @@ bool worseFirst(const PairGap& x, const PairGap& y) {
 }
 
 } // namespace
-
-std::optional<proximity::Gap> GapMemo::find(const std::string& key) {
-    const std::lock_guard<std::mutex> lock(mutex_);
-    const auto found = entries_.find(key);
-    if (found == entries_.end()) return std::nullopt;
-    found->second.used = true;
-    return found->second.gap;
-}
-
-void GapMemo::keep(const std::string& key, const proximity::Gap& gap) {
-    const std::lock_guard<std::mutex> lock(mutex_);
-    entries_[key] = Entry{gap, true};
-}
-
-void GapMemo::forgetUnused() {
-    const std::lock_guard<std::mutex> lock(mutex_);
-    for (auto it = entries_.begin(); it != entries_.end();) {
-        if (it->second.used)
-            (it++)->second.used = false;
-        else
-            it = entries_.erase(it);
-    }
-}
 
 std::optional<Eigen::Vector3d> GapMemo::lastWayOut(const model::BodyRef& a, const model::BodyRef& b) {
     const std::lock_guard<std::mutex> lock(mutex_);
@@ -128,27 +144,37 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
                           const ClearanceOptions& options) {
     ClearanceReport report;
     report.school = book.default_school;
-    struct Task {
-        const PlacedBody* a;
-        const PlacedBody* b;
-    };
-    std::vector<Task> tasks;
     for (const PlacedBody& body : scene.bodies)
         if (!body.solid()) report.broken.push_back({body.ref, body.body.name, *body.made->error});
+
+    std::set<std::pair<model::BodyRef, model::BodyRef>> joined;
+    for (const model::Joined& pair : project.joined) joined.insert(std::minmax(pair.a, pair.b));
+    report.joined = project.joined;
+
+    std::vector<Eigen::AlignedBox3d> bounds;
+    for (const PlacedBody& body : scene.bodies)
+        bounds.push_back(body.solid() ? shape::moved(body.made->collider->bounds(), body.pose_vehicle_body)
+                                      : Eigen::AlignedBox3d());
+    struct Task {
+        std::size_t a, b; ///< in scene.bodies; a gives way
+        std::shared_ptr<const model::Limit> limit;
+    };
+    std::vector<Task> tasks;
+    LimitTable limits(book);
     for (std::size_t i = 0; i < scene.bodies.size(); ++i)
         for (std::size_t j = i + 1; j < scene.bodies.size(); ++j) {
-            const PlacedBody& a = scene.bodies[i];
-            const PlacedBody& b = scene.bodies[j];
-            if (!canMoveAgainst(a, b) || model::joinedPair(project, a.ref, b.ref)) continue;
-            tasks.push_back(givesWay(a, b) ? Task{&a, &b} : Task{&b, &a});
+            const PlacedBody &x = scene.bodies[i], &y = scene.bodies[j];
+            if (!canMoveAgainst(x, y) || joined.count(std::minmax(x.ref, y.ref))) continue;
+            Task task{i, j, limits.of(x.body, y.body)};
+            if (!givesWay(x, y)) std::swap(task.a, task.b);
+            tasks.push_back(std::move(task));
         }
-    report.joined = project.joined;
     report.pairs.resize(tasks.size());
     report.pairs_checked = static_cast<int>(tasks.size());
 
     onThreads(options.threads, tasks.size(), options.stop, [&](std::size_t i) {
-        const PlacedBody& a = *tasks[i].a;
-        const PlacedBody& b = *tasks[i].b;
+        const Task& task = tasks[i];
+        const PlacedBody &a = scene.bodies[task.a], &b = scene.bodies[task.b];
         PairGap& pair = report.pairs[i];
         pair.a = a.ref;
         pair.b = b.ref;
@@ -156,35 +182,19 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
         pair.name_b = b.body.name;
         pair.category_a = a.body.category;
         pair.category_b = b.body.category;
-        pair.limit = model::limitFor(book, book.default_school, a.body, b.body);
+        pair.limit = task.limit;
         pair.range_mm = book.interest_range_mm;
         if (pair.limit)
             pair.range_mm = std::max({pair.range_mm, pair.limit->gap_mm * book.interest_factor, pair.limit->look_mm});
-        if (a.solid() && b.solid()) {
-            const std::string key = memo ? memoKey(a, b, pair.range_mm, options.depth) : std::string();
-            const auto known = memo ? memo->find(key) : std::nullopt;
-            if (known) {
-                pair.gap = *known;
-            } else {
-                proximity::GapRequest request;
-                request.range_mm = pair.range_mm;
-                request.depth = options.depth != Depth::Skipped;
-                if (options.depth == Depth::Nearby && memo) request.hint = memo->lastWayOut(a.ref, b.ref);
-                request.stop = options.stop;
-                pair.gap = proximity::gap(*a.made->collider, a.pose_vehicle_body, *b.made->collider,
-                                          b.pose_vehicle_body, request);
-                if (memo && !options.stop.stopped()) {
-                    memo->keep(key, pair.gap);
-                    if (pair.overlap() && pair.gap.depth_found)
-                        memo->keepWayOut(a.ref, b.ref, pair.gap.away * -pair.gap.gap_mm);
-                }
-            }
-        }
+        pair.gap.gap_mm = pair.range_mm; // beyond, as far as the bounds tell
+        const double range_mm2 = pair.range_mm * pair.range_mm;
+        if (a.solid() && b.solid() && bounds[task.a].squaredExteriorDistance(bounds[task.b]) <= range_mm2)
+            pair.gap = measured(a, b, pair.range_mm, memo, options);
         judgePair(pair, a, b);
         if (pair.verdict == Verdict::NoGo && pair.limit)
-            pair.clearing_move_mm = proximity::clearingMove(
-                *a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body, pair.gap,
-                pair.limit->gap_mm + pair.accuracy_mm.value_or(0), options.stop);
+            pair.clearing_move_mm =
+                proximity::clearingMove(*a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body,
+                                        pair.gap, pair.limit->gap_mm + pair.accuracy_mm.value_or(0), options.stop);
     });
 
     report.complete = !options.stop.stopped();

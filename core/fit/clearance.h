@@ -4,8 +4,10 @@
 #include "fit/scene.h"
 #include "model/verdict.h"
 #include "proximity/gap.h"
+#include "quantity/recent_cache.h"
 
 #include <map>
+#include <memory>
 #include <mutex>
 
 namespace gabarit::fit {
@@ -19,9 +21,9 @@ struct PairGap {
     std::string category_a;
     std::string category_b;
     proximity::Gap gap;
-    double range_mm = 0;               ///< how far was looked: Contact::Beyond reads "> range"
-    std::optional<model::Limit> limit; ///< missing when the rule table has no row for the pair
-    double margin_mm = 0;              ///< gap − limit
+    double range_mm = 0;                       ///< how far was looked: Contact::Beyond reads "> range"
+    std::shared_ptr<const model::Limit> limit; ///< null when the rule table has no row for the pair
+    double margin_mm = 0;                      ///< gap − limit
     std::optional<double>
         accuracy_mm; ///< of the gap: both bodies' and their meshes' added; missing when one is unknown
     model::Verdict verdict = model::Verdict::Unknown;
@@ -58,22 +60,14 @@ bool isAsked(const model::Project& project);
 /// Gaps of earlier runs, reused while neither body of a pair has changed or moved. Thread-safe.
 class GapMemo {
 public:
-    std::optional<proximity::Gap> find(const std::string& key);
-    void keep(const std::string& key, const proximity::Gap& gap);
-    /// Drops what was not asked for since the last call.
-    void forgetUnused();
+    RecentCache<proximity::Gap> gaps;
 
     /// The move that last freed an overlapping pair, whatever its pose was.
     std::optional<Eigen::Vector3d> lastWayOut(const model::BodyRef& a, const model::BodyRef& b);
     void keepWayOut(const model::BodyRef& a, const model::BodyRef& b, const Eigen::Vector3d& move_mm);
 
 private:
-    struct Entry {
-        proximity::Gap gap;
-        bool used = true;
-    };
     std::mutex mutex_;
-    std::map<std::string, Entry> entries_;
     std::map<std::pair<model::BodyRef, model::BodyRef>, Eigen::Vector3d> ways_out_;
 };
 

@@ -24,28 +24,9 @@ MadeBody make(const model::ShapeSpec& spec, double deflection_mm) {
 
 std::shared_ptr<const MadeBody> ColliderCache::get(const model::ShapeSpec& spec) {
     const std::string key = model::shapeKey(spec);
-    {
-        const std::lock_guard<std::mutex> lock(mutex_);
-        const auto found = entries_.find(key);
-        if (found != entries_.end()) {
-            found->second.used = true;
-            return found->second.made;
-        }
-    }
+    if (const auto known = made_.find(key)) return *known;
     // Made outside the lock: two threads may make the same body, the first one in is kept.
-    auto made = std::make_shared<const MadeBody>(make(spec, deflection_mm_));
-    const std::lock_guard<std::mutex> lock(mutex_);
-    return entries_.emplace(key, Entry{std::move(made)}).first->second.made;
-}
-
-void ColliderCache::forgetUnused() {
-    const std::lock_guard<std::mutex> lock(mutex_);
-    for (auto it = entries_.begin(); it != entries_.end();) {
-        if (it->second.used)
-            (it++)->second.used = false;
-        else
-            it = entries_.erase(it);
-    }
+    return made_.keep(key, std::make_shared<const MadeBody>(make(spec, deflection_mm_)));
 }
 
 } // namespace gabarit::proximity

@@ -2,10 +2,7 @@
 #pragma once
 
 #include "proximity/collider.h"
-
-#include <map>
-#include <mutex>
-#include <string>
+#include "quantity/recent_cache.h"
 
 namespace gabarit::proximity {
 
@@ -23,16 +20,11 @@ public:
 
     std::shared_ptr<const MadeBody> get(const model::ShapeSpec& spec);
     /// Drops what was not asked for since the last call.
-    void forgetUnused();
+    void forgetUnused() { made_.forgetUnused(); }
 
 private:
-    struct Entry {
-        std::shared_ptr<const MadeBody> made;
-        bool used = true;
-    };
     double deflection_mm_;
-    std::mutex mutex_;
-    std::map<std::string, Entry> entries_;
+    RecentCache<std::shared_ptr<const MadeBody>> made_;
 };
 
 } // namespace gabarit::proximity

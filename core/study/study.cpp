@@ -30,7 +30,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     reports.complete = !options.stop.stopped();
     if (reports.complete) {
         // Two generations: what this run did not ask for goes with the next.
-        memo_.forgetUnused();
+        memo_.gaps.forgetUnused();
         colliders_.forgetUnused();
     }
     reports.findings = collectFindings(reports, book, options.shown);
