@@ -100,8 +100,12 @@ MainWindow::MainWindow(QWidget* parent)
 }
 
 MainWindow::~MainWindow() {
-    // The views hold references to both: they go first.
+    // The views hold references to session and lookout: they go first; then nothing may call back into this window.
     delete takeCentralWidget();
+    session_->disconnect(this);
+    session_->history().disconnect(this);
+    delete session_;
+    delete lookout_;
 }
 
 QWidget* MainWindow::makeRail() {

@@ -4,6 +4,7 @@
 #include "shape/section.h"
 
 #include <BRepAlgoAPI_Common.hxx>
+#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
@@ -22,6 +23,7 @@
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
 #include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
 #include <Geom_TrimmedCurve.hxx>
@@ -54,6 +56,9 @@ using quantity::deg_per_rad;
 
 // The kernel's own confusion tolerance is 1e-7; welding at ten times the mesher's rounding keeps neighbours joined.
 constexpr double weld_grain_mm = 1e-5;
+// A body of five metres is meshed to a tenth of a millimetre; one of a kilometre, likely a slip of the keys, must not
+// stop the program with millions of triangles.
+constexpr double finest_share_of_size = 2e-5;
 // Fine enough that a round part looks round on paper; the chord limit does the rest.
 constexpr double angular_deflection_rad = 0.35;
 
@@ -275,6 +280,9 @@ Result<Solid> makeSolid(const model::ShapeSpec& spec) {
 
 Result<MeshedSolid> makeMesh(const Solid& solid, double deflection_mm) {
     return guarded([&]() -> Result<MeshedSolid> {
+        Bnd_Box box;
+        BRepBndLib::Add(solid.hidden().shape, box);
+        deflection_mm = std::max(deflection_mm, finest_share_of_size * std::sqrt(box.SquareExtent()));
         MeshedSolid out{triangulation(solid.hidden().shape, deflection_mm), solid.hidden().flat ? 0.0 : deflection_mm};
         if (out.mesh.triangles.empty()) return impossible("the solid has no surface", "check its measurements");
         return out;

@@ -32,6 +32,7 @@ struct MeshedSolid {
     double deflection_mm = 0; ///< how far its curved faces may lie from the mesh; 0 when all faces are flat
 };
 
+/// Meshes within `deflection_mm`, or within 2e-5 of the body's size where that is more; the result says which.
 Result<MeshedSolid> makeMesh(const Solid& solid, double deflection_mm = default_deflection_mm);
 
 /// Volume by exact integration over the solid, mm³.
