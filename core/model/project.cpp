@@ -109,7 +109,16 @@ std::string moveWords(const Project& project, const Eigen::Vector3d& move, quant
                              {std::abs(move.y()), sideWord(project, move.y() > 0)},
                              {std::abs(move.z()), move.z() > 0 ? "up" : "down"}}};
     std::sort(legs.begin(), legs.end(), [](const Leg& a, const Leg& b) { return a.length_mm > b.length_mm; });
-    const double grain_mm = shown == quantity::Shown::Millimetres ? 1 : quantity::mm_per_inch / 100;
+    const auto grain = [&shown]() -> double {
+        switch (shown.length) {
+        case quantity::LengthStyle::Millimetres: return 1;
+        case quantity::LengthStyle::DecimalInches: return quantity::mm_per_inch / 100;
+        case quantity::LengthStyle::Sixteenths: return quantity::mm_per_inch / 16;
+        case quantity::LengthStyle::ThirtySeconds: break;
+        }
+        return quantity::mm_per_inch / 32;
+    };
+    const double grain_mm = grain();
     std::string words;
     for (const Leg& leg : legs) {
         if (leg.length_mm < smallest_leg_mm) continue;

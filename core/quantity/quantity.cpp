@@ -1,55 +1,132 @@
 #include "quantity/quantity.h"
 
-#include <array>
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
+#include <numeric>
 #include <optional>
+#include <vector>
 
 namespace gabarit::quantity {
 namespace {
 
 struct Unit {
     const char* word;
-    double factor; // to mm, degrees or kg
+    double factor;   // to mm, degrees, kg, N·m, kW or °C
+    double zero = 0; // what the unit's zero is in the stored one
 };
 
-constexpr std::array<Unit, 16> length_units{{{"millimetres", 1},
-                                             {"millimeters", 1},
-                                             {"mm", 1},
-                                             {"cm", 10},
-                                             {"inches", mm_per_inch},
-                                             {"inch", mm_per_inch},
-                                             {"in", mm_per_inch},
-                                             {"\"", mm_per_inch},
-                                             {"″", mm_per_inch},
-                                             {"''", mm_per_inch},
-                                             {"feet", 12 * mm_per_inch},
-                                             {"foot", 12 * mm_per_inch},
-                                             {"ft", 12 * mm_per_inch},
-                                             {"'", 12 * mm_per_inch},
-                                             {"′", 12 * mm_per_inch},
-                                             {"m", 1000}}};
-constexpr std::array<Unit, 9> angle_units{{{"degrees", 1},
-                                           {"degree", 1},
-                                           {"deg", 1},
-                                           {"°", 1},
-                                           {"rad", deg_per_rad},
-                                           {"minutes", 1.0 / 60},
-                                           {"min", 1.0 / 60},
-                                           {"′", 1.0 / 60},
-                                           {"'", 1.0 / 60}}};
-constexpr std::array<Unit, 6> mass_units{
-    {{"kg", 1}, {"g", 0.001}, {"pounds", kg_per_pound}, {"lbs", kg_per_pound}, {"lb", kg_per_pound}, {"t", 1000}}};
+// The longer word first where one begins another.
+const std::vector<Unit>& unitsOf(Dimension dimension) {
+    static const std::vector<Unit> length{{"millimetres", 1},
+                                          {"millimeters", 1},
+                                          {"mm", 1},
+                                          {"cm", 10},
+                                          {"inches", mm_per_inch},
+                                          {"inch", mm_per_inch},
+                                          {"in", mm_per_inch},
+                                          {"\"", mm_per_inch},
+                                          {"″", mm_per_inch},
+                                          {"''", mm_per_inch},
+                                          {"feet", 12 * mm_per_inch},
+                                          {"foot", 12 * mm_per_inch},
+                                          {"ft", 12 * mm_per_inch},
+                                          {"'", 12 * mm_per_inch},
+                                          {"′", 12 * mm_per_inch},
+                                          {"m", 1000}};
+    static const std::vector<Unit> angle{{"degrees", 1},     {"degree", 1},        {"deg", 1},
+                                         {"°", 1},           {"rad", deg_per_rad}, {"minutes", 1.0 / 60},
+                                         {"min", 1.0 / 60},  {"′", 1.0 / 60},      {"'", 1.0 / 60},
+                                         {"\"", 1.0 / 3600}, {"″", 1.0 / 3600}};
+    static const std::vector<Unit> mass{
+        {"kg", 1}, {"g", 0.001}, {"pounds", kg_per_pound}, {"lbs", kg_per_pound}, {"lb", kg_per_pound}, {"t", 1000}};
+    constexpr double pound_foot = newton_metre_per_pound_foot, pound_inch = newton_metre_per_pound_foot / 12;
+    static const std::vector<Unit> torque{{"N·m", 1},
+                                          {"N.m", 1},
+                                          {"Nm", 1},
+                                          {"N m", 1},
+                                          {"lbf·ft", pound_foot},
+                                          {"lbf ft", pound_foot},
+                                          {"lb·ft", pound_foot},
+                                          {"lb-ft", pound_foot},
+                                          {"lb ft", pound_foot},
+                                          {"lbft", pound_foot},
+                                          {"ft·lb", pound_foot},
+                                          {"ft-lb", pound_foot},
+                                          {"ft lb", pound_foot},
+                                          {"lbf·in", pound_inch},
+                                          {"lbf in", pound_inch},
+                                          {"lb·in", pound_inch},
+                                          {"lb-in", pound_inch},
+                                          {"in-lb", pound_inch},
+                                          {"in lb", pound_inch}};
+    static const std::vector<Unit> power{
+        {"kW", 1}, {"hp", kw_per_horsepower}, {"PS", kw_per_metric_horsepower}, {"W", 0.001}};
+    constexpr double fahrenheit = 5.0 / 9;
+    static const std::vector<Unit> temperature{{"°C", 1},
+                                               {"deg C", 1},
+                                               {"C", 1},
+                                               {"°F", fahrenheit, -32 * fahrenheit},
+                                               {"deg F", fahrenheit, -32 * fahrenheit},
+                                               {"F", fahrenheit, -32 * fahrenheit}};
+    switch (dimension) {
+    case Dimension::Length: return length;
+    case Dimension::Angle: return angle;
+    case Dimension::Mass: return mass;
+    case Dimension::Torque: return torque;
+    case Dimension::Power: return power;
+    case Dimension::Temperature: break;
+    }
+    return temperature;
+}
+
+/// The unit of a bare number.
+Unit shownUnit(Dimension dimension, const Shown& shown) {
+    switch (dimension) {
+    case Dimension::Length: return {"", shown.inches() ? mm_per_inch : 1};
+    case Dimension::Mass: return {"", shown.mass == MassUnit::Pounds ? kg_per_pound : 1};
+    case Dimension::Torque: return {"", shown.torque == TorqueUnit::PoundFeet ? newton_metre_per_pound_foot : 1};
+    case Dimension::Power: return {"", shown.power == PowerUnit::Horsepower ? kw_per_horsepower : 1};
+    case Dimension::Temperature:
+        if (shown.temperature == TemperatureUnit::Fahrenheit) return unitsOf(dimension).back();
+        return {"", 1};
+    case Dimension::Angle: break;
+    }
+    return {"", 1};
+}
+
+struct Words {
+    const char* name;
+    const char* sample;
+    const char* units;
+};
+Words wordsOf(Dimension dimension) {
+    switch (dimension) {
+    case Dimension::Length: return {"length", "82 mm", "mm, cm, m, in or ft"};
+    case Dimension::Angle: return {"angle", "3.5°", "° or deg"};
+    case Dimension::Mass: return {"mass", "250 kg", "kg or lb"};
+    case Dimension::Torque: return {"torque", "180 N·m", "N·m, lbf·ft or lbf·in"};
+    case Dimension::Power: return {"power", "110 kW", "kW, hp or PS"};
+    case Dimension::Temperature: break;
+    }
+    return {"temperature", "90 °C", "°C or °F"};
+}
+
+char lower(char c) { return static_cast<char>(std::tolower(static_cast<unsigned char>(c))); }
+
+/// True when `text` begins with `word`; the case of letters does not matter.
+bool begins(std::string_view text, std::string_view word) {
+    return text.size() >= word.size() &&
+           std::equal(word.begin(), word.end(), text.begin(), [](char x, char y) { return lower(x) == lower(y); });
+}
 
 bool isDigit(char c) { return c >= '0' && c <= '9'; }
 
 class Reader {
 public:
-    Reader(Dimension dimension, std::string_view text, Shown shown)
-        : dimension_(dimension), rest_(text), shown_(shown) {
-        whole_ = std::string(text);
-    }
+    Reader(Dimension dimension, std::string_view text, const Shown& shown)
+        : dimension_(dimension), rest_(text), shown_(shown), whole_(text) {}
 
     Result<double> read() {
         skipSpace();
@@ -62,21 +139,25 @@ public:
             take("+");
         skipSpace();
         if (rest_.empty()) return fail("a sign without a number", "write it as in \"" + sample() + "\"");
-        double sum = 0, lastFactor = 0;
+        double sum = 0, lastFactor = 0, zero = 0;
         bool bare = false;
         for (int term = 0; !rest_.empty(); ++term, skipSpace()) {
             if (bare) return fail("two numbers stand side by side", "give each its unit, as in \"" + sample() + "\"");
             const auto number = readNumber();
             if (!number) return number;
             skipSpace();
-            const auto factor = readUnit();
-            if (!factor && !rest_.empty() && isDigit(rest_.front()))
+            const auto unit = readUnit();
+            skipRemark();
+            if (!unit && !rest_.empty() && isDigit(rest_.front()))
                 return fail("two numbers stand side by side", "give each its unit, as in \"" + sample() + "\"");
-            if (!factor && !rest_.empty())
-                return fail("\"" + std::string(rest_) + "\" is not a unit of " + name(), "use " + unitsHint());
+            if (!unit && !rest_.empty())
+                return fail("\"" + std::string(rest_) + "\" is not a unit of " + wordsOf(dimension_).name,
+                            std::string("use ") + wordsOf(dimension_).units);
             // "1' 2 3/8": the unit after feet, or minutes after degrees, may be left out only in feet and inches.
-            double scale = factor ? *factor : defaultFactor();
-            if (!factor) {
+            const Unit taken = unit ? *unit : shownUnit(dimension_, shown_);
+            double scale = taken.factor;
+            zero = taken.zero;
+            if (!unit) {
                 bare = true;
                 if (term > 0 && lastFactor == 12 * mm_per_inch)
                     scale = mm_per_inch;
@@ -89,10 +170,15 @@ public:
             lastFactor = scale;
         }
         if (!std::isfinite(sum)) return fail("the number is too large", "check its digits");
-        return sign * sum;
+        return sign * sum + zero;
     }
 
 private:
+    /// The rounding that lengthText shows in parentheses.
+    void skipRemark() {
+        skipSpace();
+        if (!rest_.empty() && rest_.front() == '(' && rest_.back() == ')') rest_ = {};
+    }
     void skipSpace() {
         for (;;) {
             if (!rest_.empty() && (rest_.front() == ' ' || rest_.front() == '\t'))
@@ -149,54 +235,47 @@ private:
         if (denominator == 0) return fail("the fraction has nothing under its bar", "write it as in \"3 1/4 in\"");
         return whole + std::strtod(numerator.c_str(), nullptr) / denominator;
     }
-    std::optional<double> readUnit() {
-        const auto among = [this](const auto& units) -> std::optional<double> {
-            for (const Unit& unit : units) {
-                const std::string_view word(unit.word);
-                if (rest_.substr(0, word.size()) != word) continue;
-                const std::string_view after = rest_.substr(word.size());
-                const bool letters = std::isalpha(static_cast<unsigned char>(word.front())) != 0;
-                if (letters && !after.empty() && std::isalpha(static_cast<unsigned char>(after.front()))) continue;
-                rest_ = after;
-                return unit.factor;
-            }
-            return std::nullopt;
-        };
-        switch (dimension_) {
-        case Dimension::Length: return among(length_units);
-        case Dimension::Angle: return among(angle_units);
-        case Dimension::Mass: return among(mass_units);
+    std::optional<Unit> readUnit() {
+        for (const Unit& unit : unitsOf(dimension_)) {
+            const std::string_view word(unit.word);
+            if (!begins(rest_, word)) continue;
+            const std::string_view after = rest_.substr(word.size());
+            const bool letters = std::isalpha(static_cast<unsigned char>(word.back())) != 0;
+            if (letters && !after.empty() && std::isalpha(static_cast<unsigned char>(after.front()))) continue;
+            rest_ = after;
+            return unit;
         }
         return std::nullopt;
     }
-    double defaultFactor() const {
-        if (dimension_ == Dimension::Angle || shown_ == Shown::Millimetres) return 1;
-        return dimension_ == Dimension::Length ? mm_per_inch : kg_per_pound;
-    }
-    std::string name() const {
-        return dimension_ == Dimension::Length ? "length" : dimension_ == Dimension::Angle ? "angle" : "mass";
-    }
-    std::string sample() const {
-        return dimension_ == Dimension::Length ? "82 mm" : dimension_ == Dimension::Angle ? "3.5°" : "250 kg";
-    }
-    std::string unitsHint() const {
-        return dimension_ == Dimension::Length  ? "mm, cm, m, in or ft"
-               : dimension_ == Dimension::Angle ? "° or deg"
-                                                : "kg or lb";
-    }
+    std::string sample() const { return wordsOf(dimension_).sample; }
     Error fail(std::string what, std::string mend) const {
         return Error{std::move(what), "\"" + whole_ + "\"", std::move(mend)};
     }
 
     Dimension dimension_;
     std::string_view rest_;
-    std::string whole_;
     Shown shown_;
+    std::string whole_;
 };
+
+/// Nearest multiple of 1/parts inch as a mixed number, and what is left.
+std::string fraction(double length_in, int parts, bool remark) {
+    const long long all = std::llround(std::abs(length_in) * parts);
+    const long long whole = all / parts, over = all % parts, shared = std::gcd(over, static_cast<long long>(parts));
+    std::string text = length_in < 0 && all > 0 ? "−" : "";
+    if (whole > 0 || over == 0) text += std::to_string(whole);
+    if (over > 0) text += (whole > 0 ? " " : "") + std::to_string(over / shared) + "/" + std::to_string(parts / shared);
+    const double left_in = length_in - (length_in < 0 ? -1 : 1) * static_cast<double>(all) / parts;
+    constexpr double worth_saying_in = 0.0005;
+    text += " in";
+    if (remark && std::abs(left_in) >= worth_saying_in)
+        text += " (" + std::string(left_in > 0 ? "+" : "") + fixed(left_in, 3) + ")";
+    return text;
+}
 
 } // namespace
 
-Result<double> parse(Dimension dimension, std::string_view text, Shown shown) {
+Result<double> parse(Dimension dimension, std::string_view text, const Shown& shown) {
     return Reader(dimension, text, shown).read();
 }
 
@@ -207,21 +286,56 @@ std::string fixed(double value, int decimals) {
     return (value < 0 && !zero ? "−" : "") + std::string(buffer);
 }
 
-const char* lengthUnit(Shown shown) { return shown == Shown::Millimetres ? "mm" : "in"; }
+const char* lengthUnit(const Shown& shown) { return shown.inches() ? "in" : "mm"; }
 
-std::string lengthNumber(double length_mm, Shown shown, int decimals) {
-    return shown == Shown::Millimetres ? fixed(length_mm, decimals) : fixed(length_mm / mm_per_inch, decimals + 2);
+std::string lengthText(double length_mm, const Shown& shown, int decimals) {
+    switch (shown.length) {
+    case LengthStyle::Millimetres: return fixed(length_mm, decimals) + " mm";
+    case LengthStyle::DecimalInches: return fixed(length_mm / mm_per_inch, decimals + 2) + " in";
+    case LengthStyle::Sixteenths: return fraction(length_mm / mm_per_inch, 16, decimals > 0);
+    case LengthStyle::ThirtySeconds: break;
+    }
+    return fraction(length_mm / mm_per_inch, 32, decimals > 0);
 }
 
-std::string lengthText(double length_mm, Shown shown, int decimals) {
-    return lengthNumber(length_mm, shown, decimals) + " " + lengthUnit(shown);
+std::string lengthNumber(double length_mm, const Shown& shown, int decimals) {
+    std::string text = lengthText(length_mm, shown, decimals);
+    const std::string unit = std::string(" ") + lengthUnit(shown);
+    return text.erase(text.find(unit), unit.size());
 }
 
-std::string massText(double mass_kg, Shown shown, int decimals) {
-    return shown == Shown::Millimetres ? fixed(mass_kg, decimals) + " kg"
-                                       : fixed(mass_kg / kg_per_pound, decimals) + " lb";
+std::string massText(double mass_kg, const Shown& shown, int decimals) {
+    return shown.mass == MassUnit::Pounds ? fixed(mass_kg / kg_per_pound, decimals) + " lb"
+                                          : fixed(mass_kg, decimals) + " kg";
 }
 
 std::string angleText(double angle_deg, int decimals) { return fixed(angle_deg, decimals) + "°"; }
+
+std::string torqueText(double torque_nm, const Shown& shown, int decimals) {
+    return shown.torque == TorqueUnit::PoundFeet ? fixed(torque_nm / newton_metre_per_pound_foot, decimals) + " lbf·ft"
+                                                 : fixed(torque_nm, decimals) + " N·m";
+}
+
+std::string powerText(double power_kw, const Shown& shown, int decimals) {
+    return shown.power == PowerUnit::Horsepower ? fixed(power_kw / kw_per_horsepower, decimals) + " hp"
+                                                : fixed(power_kw, decimals) + " kW";
+}
+
+std::string temperatureText(double temperature_c, const Shown& shown, int decimals) {
+    return shown.temperature == TemperatureUnit::Fahrenheit ? fixed(temperature_c * 9 / 5 + 32, decimals) + " °F"
+                                                            : fixed(temperature_c, decimals) + " °C";
+}
+
+std::string text(Dimension dimension, double value, const Shown& shown, int decimals) {
+    switch (dimension) {
+    case Dimension::Length: return lengthText(value, shown, decimals);
+    case Dimension::Angle: return angleText(value, decimals);
+    case Dimension::Mass: return massText(value, shown, decimals);
+    case Dimension::Torque: return torqueText(value, shown, decimals);
+    case Dimension::Power: return powerText(value, shown, decimals);
+    case Dimension::Temperature: break;
+    }
+    return temperatureText(value, shown, decimals);
+}
 
 } // namespace gabarit::quantity

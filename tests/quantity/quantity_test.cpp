@@ -45,6 +45,28 @@ private slots:
         mass("pounds", "250 lb", 113.3980925);
         mass("bare pounds", "250", 113.3980925, true);
         mass("kilograms", "250 kg", 250);
+        mass("pounds, capitals", "250 LB", 113.3980925);
+        angle("degrees, minutes, seconds", "10\u00b0 30' 36\"", 10.51);
+        const auto other = [](const char* name, Dimension dimension, const char* text, double value,
+                              bool inches = false) {
+            QTest::newRow(name) << int(dimension) << QString::fromUtf8(text) << inches << value;
+        };
+        // 1 lbf = 0.45359237·9.80665 = 4.4482216152605 N; times 0.3048 m.
+        other("newton metres", Dimension::Torque, "320 N·m", 320);
+        other("newton metres, plain", Dimension::Torque, "320 Nm", 320);
+        other("pound feet", Dimension::Torque, "100 lbf·ft", 135.58179483314004);
+        other("pound feet, dashed", Dimension::Torque, "100 ft-lb", 135.58179483314004);
+        other("pound inches", Dimension::Torque, "1200 lb-in", 135.58179483314004);
+        other("bare torque", Dimension::Torque, "100", 135.58179483314004, true);
+        // 550 lbf·ft/s; 75 kgf·m/s.
+        other("horsepower", Dimension::Power, "200 hp", 149.13997431645406);
+        other("metric horsepower", Dimension::Power, "100 PS", 73.549875);
+        other("kilowatts", Dimension::Power, "110kW", 110);
+        other("boiling", Dimension::Temperature, "212 °F", 100);
+        other("the same in both", Dimension::Temperature, "-40 F", -40);
+        other("bare Fahrenheit", Dimension::Temperature, "194", 90, true);
+        other("celsius", Dimension::Temperature, "90 °C", 90);
+        length("a fraction with its rounding", "24 1/8 in (\u22120.015)", 24.125 * 25.4);
     }
     void reads() {
         QFETCH(int, dimension);
@@ -101,6 +123,62 @@ private slots:
                 const double grain = shown == Shown::Millimetres ? 0.05 : 0.0005 * 25.4;
                 QVERIFY(std::abs(back.value() - mm) <= grain + 1e-9);
             }
+    }
+
+    void fractionsByHand() {
+        const auto text = [](double mm, quantity::LengthStyle style, int decimals = 1) {
+            Shown shown = Shown::Inches;
+            shown.length = style;
+            return QString::fromStdString(quantity::lengthText(mm, shown, decimals));
+        };
+        using quantity::LengthStyle;
+        QCOMPARE(text(82.55, LengthStyle::Sixteenths), QStringLiteral("3 1/4 in"));
+        QCOMPARE(text(25.4, LengthStyle::Sixteenths), QStringLiteral("1 in"));
+        QCOMPARE(text(0, LengthStyle::Sixteenths), QStringLiteral("0 in"));
+        QCOMPARE(text(-12.7, LengthStyle::Sixteenths), QStringLiteral("\u22121/2 in"));
+        // 82 mm = 3.228346 in: 3 4/16 and 0.021654 less; in 32nds 3 7/32 = 3.21875 and 0.009596 more.
+        QCOMPARE(text(82, LengthStyle::Sixteenths), QStringLiteral("3 1/4 in (\u22120.022)"));
+        QCOMPARE(text(82, LengthStyle::ThirtySeconds), QStringLiteral("3 7/32 in (+0.010)"));
+        QCOMPARE(text(82, LengthStyle::Sixteenths, 0), QStringLiteral("3 1/4 in"));
+        QCOMPARE(QString::fromStdString(quantity::lengthNumber(82, Shown{LengthStyle::Sixteenths})),
+                 QStringLiteral("3 1/4 (\u22120.022)"));
+    }
+
+    /// Law: what is shown, in any style and unit, reads back as the value within half of what is shown.
+    void everyDimensionComesBack() {
+        struct Grain {
+            Dimension dimension;
+            Shown shown;
+            int decimals;
+            double grain; ///< half of the last digit shown, in the stored unit
+        };
+        using quantity::LengthStyle;
+        Shown sixteenths = Shown::Inches, thirtySeconds = Shown::Inches;
+        sixteenths.length = LengthStyle::Sixteenths;
+        thirtySeconds.length = LengthStyle::ThirtySeconds;
+        const Grain grains[] = {
+            {Dimension::Length, Shown::Millimetres, 2, 0.005},
+            {Dimension::Length, Shown::Inches, 1, 0.0005 * 25.4},
+            {Dimension::Length, sixteenths, 1, 25.4 / 32},
+            {Dimension::Length, thirtySeconds, 1, 25.4 / 64},
+            {Dimension::Angle, Shown::Inches, 2, 0.005},
+            {Dimension::Mass, Shown::Millimetres, 1, 0.05},
+            {Dimension::Mass, Shown::Inches, 1, 0.05 * 0.45359237},
+            {Dimension::Torque, Shown::Millimetres, 1, 0.05},
+            {Dimension::Torque, Shown::Inches, 1, 0.05 * 1.3558179483314004},
+            {Dimension::Power, Shown::Millimetres, 1, 0.05},
+            {Dimension::Power, Shown::Inches, 1, 0.05 * 0.7456998715822703},
+            {Dimension::Temperature, Shown::Millimetres, 1, 0.05},
+            {Dimension::Temperature, Shown::Inches, 1, 0.05 * 5 / 9},
+        };
+        for (const Grain& g : grains)
+            for (double value = -741.3; value < 1200; value += 17.17)
+                for (const Shown& reader : {g.shown, Shown::Millimetres, Shown::Inches}) { // the unit is always written
+                    const std::string shown = quantity::text(g.dimension, value, g.shown, g.decimals);
+                    const auto back = quantity::parse(g.dimension, shown, reader);
+                    QVERIFY2(back.ok(), shown.c_str());
+                    QVERIFY2(std::abs(back.value() - value) <= g.grain + 1e-9, shown.c_str());
+                }
     }
 
     void neverMinusZero() {
