@@ -54,14 +54,17 @@ using Writer = std::string (*)(const study::Reports&, const std::string&);
 using Teller = std::string (*)(const study::Reports&, quantity::Shown);
 
 int report(const Options& options, Writer json, Teller text,
-           std::optional<model::Verdict> (*verdict)(const study::Reports&)) {
+           std::optional<model::Verdict> (*verdict)(const study::Reports&), bool withAdvice) {
     auto project = load(options);
     if (!project) return complain(project.error());
     study::Study study(store::defaultRuleBook());
     study::RunOptions run;
-    run.shown = options.units == "in" ? quantity::Shown::Inches : quantity::Shown::Millimetres;
+    if (options.units != "mm") run.shown = quantity::Shown::Inches;
+    if (options.units == "16") run.shown.length = quantity::LengthStyle::Sixteenths;
+    if (options.units == "32") run.shown.length = quantity::LengthStyle::ThirtySeconds;
     run.threads = static_cast<int>(std::max(1u, std::thread::hardware_concurrency()));
-    const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
+    study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
+    if (withAdvice) reports = study.advised(std::move(reports), run);
     const std::string out = options.json ? json(reports, options.file) : text(reports, run.shown);
     std::fwrite(out.data(), 1, out.size(), stdout);
     const auto judged = verdict(reports);
@@ -115,15 +118,22 @@ int run(int argc, char** argv) {
         CLI::App* command = app.add_subcommand(name, help);
         command->add_option("FILE", options.file, "a .gabarit project")->required();
         command->add_flag("--json", options.json, "print the whole report as JSON (docs/reports.md)");
-        command->add_option("--units", options.units, "mm or in, for the readable tables")
-            ->check(CLI::IsMember({"mm", "in"}));
+        command
+            ->add_option("--units", options.units,
+                         "mm, in (decimal), 16 or 32 (fractions of an inch), for the readable tables")
+            ->check(CLI::IsMember({"mm", "in", "16", "32"}));
         command->add_option("--placement", options.placement, "judge this placement instead of the active one");
-        command->callback([&options, &status, json, text, verdict] { status = report(options, json, text, verdict); });
+        const bool withAdvice = std::string(name) == "check" || std::string(name) == "fit"; // the others need no second
+        command->callback([&options, &status, json, text, verdict, withAdvice] {
+            status = report(options, json, text, verdict, withAdvice);
+        });
     };
     addReport("check", "all verdicts, and what is in the way", cli::checkJson, cli::checkText,
               [](const study::Reports& r) { return r.asked ? std::optional(r.verdict) : std::nullopt; });
     addReport("clearance", "gaps at rest of every pair that can move against each other", cli::clearanceJson,
               cli::clearanceText,
+              [](const study::Reports& r) { return r.clearance ? std::optional(r.clearance->verdict) : std::nullopt; });
+    addReport("fit", "room to move from here, and the single move that frees each pair", cli::fitJson, cli::fitText,
               [](const study::Reports& r) { return r.clearance ? std::optional(r.clearance->verdict) : std::nullopt; });
     addReport("weights", "axle loads before and after", cli::weightsJson, cli::weightsText,
               [](const study::Reports& r) { return r.weights ? std::optional(r.weights->verdict) : std::nullopt; });

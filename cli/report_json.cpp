@@ -74,6 +74,56 @@ Json clearancePart(const fit::ClearanceReport& report) {
     return json;
 }
 
+/// Member names in the unit of the way: amount_mm or amount_deg.
+void putAmount(Json& json, fit::Way way, double amount) {
+    json["way"] = fit::word(way);
+    json[fit::isTurn(way) ? "amount_deg" : "amount_mm"] = tidy(amount);
+}
+
+Json roomJson(const fit::Room& room) {
+    Json json;
+    putAmount(json, room.way, room.amount);
+    json["beyond"] = room.beyond;
+    if (room.beyond) return json;
+    json["a"] = room.a.text();
+    json["b"] = room.b.text();
+    json["rule_text"] = room.rule;
+    return json;
+}
+
+Json fitPart(const study::Reports& reports) {
+    if (!reports.room) return nullptr;
+    Json json;
+    json["rooms"] = Json::array();
+    for (const fit::Room& room : reports.room->rooms) json["rooms"].push_back(roomJson(room));
+    json["gearbox_up"] = reports.room->gearbox_up ? roomJson(*reports.room->gearbox_up) : Json(nullptr);
+    json["gearbox_down"] = reports.room->gearbox_down ? roomJson(*reports.room->gearbox_down) : Json(nullptr);
+    json["ways_out"] = Json::array();
+    for (const study::Finding& finding : reports.findings) {
+        if (!finding.way_out) continue;
+        const fit::WayOut& way = *finding.way_out;
+        Json out;
+        out["finding"] = finding.id;
+        putAmount(out, way.way, way.amount);
+        out["no_go_before"] = way.no_go_before;
+        out["no_go_after"] = way.no_go_after;
+        out["worst_other"] = nullptr;
+        if (way.worst_other)
+            out["worst_other"] = {
+                {"a", way.worst_other->a.text()},
+                {"b", way.worst_other->b.text()},
+                {"verdict", model::word(way.worst_other->verdict)},
+                {"contact", way.worst_other->overlap() ? "overlap" : "apart"},
+                {"margin_mm", way.worst_other->overlap() ? Json(nullptr) : Json(tidy(way.worst_other->margin_mm))}};
+        out["position_mm"] = point(way.placement.position_mm);
+        out["angles"] = {{"yaw_deg", tidy(way.placement.angles.yaw_deg)},
+                         {"pitch_deg", tidy(way.placement.angles.pitch_deg)},
+                         {"roll_deg", tidy(way.placement.angles.roll_deg)}};
+        json["ways_out"].push_back(std::move(out));
+    }
+    return json;
+}
+
 Json axleJson(const weights::AxleLoad& axle) {
     Json json;
     json["verdict"] = model::word(axle.verdict);
@@ -164,6 +214,7 @@ std::string checkJson(const study::Reports& reports, const std::string& file) {
     json["verdict"] = reports.asked ? Json(model::word(reports.verdict)) : Json(nullptr);
     json["findings"] = findingsPart(reports);
     json["clearance"] = reports.clearance ? clearancePart(*reports.clearance) : Json(nullptr);
+    json["fit"] = fitPart(reports);
     json["weights"] = reports.weights ? weightsPart(*reports.weights) : Json(nullptr);
     json["parts"] = reports.parts ? partsPart(*reports.parts) : Json(nullptr);
     return text(json);
@@ -171,6 +222,11 @@ std::string checkJson(const study::Reports& reports, const std::string& file) {
 
 std::string clearanceJson(const study::Reports& reports, const std::string& file) {
     return one("clearance", reports, file, reports.clearance, clearancePart);
+}
+std::string fitJson(const study::Reports& reports, const std::string& file) {
+    Json json = head("fit", reports, file);
+    json["fit"] = fitPart(reports);
+    return text(json);
 }
 std::string weightsJson(const study::Reports& reports, const std::string& file) {
     return one("weights", reports, file, reports.weights, weightsPart);

@@ -77,8 +77,7 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
             continue;
         }
         std::string gap = study::gapWords(pair, shown);
-        if (gap.size() > unit.size() && gap.compare(gap.size() - unit.size(), unit.size(), unit) == 0)
-            gap.resize(gap.size() - unit.size());
+        if (const auto at = gap.find(unit); at != std::string::npos) gap.erase(at, unit.size()); // it stands in the head
         table.row({model::word(pair.verdict), gap, pair.limit ? quantity::lengthNumber(pair.limit->gap_mm, shown) : "-",
                    pair.limit ? quantity::lengthNumber(pair.margin_mm, shown) : "-",
                    pair.accuracy_mm ? quantity::lengthNumber(*pair.accuracy_mm, shown) : "?", pair.name_a, pair.name_b,
@@ -92,6 +91,27 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
     out += "Joined on purpose, not held against a rule: " + std::to_string(report.joined.size()) + "\n";
     out += "Overlap depths are estimates: the shortest move found that frees the pair. Movement is not in these "
            "figures.\n";
+    return out;
+}
+
+std::string fitText(const study::Reports& reports, Shown shown) {
+    if (!reports.clearance) return not_asked;
+    if (!reports.room) return "not known: " + reports.clearance->reason + ". " + reports.clearance->mend + "\n";
+    std::string out =
+        "Room to move, until a rule binds. What is no-go already counts only where the move makes it worse.\n";
+    Table table({"room", "what binds", "and"}, {false, false, false});
+    const auto row = [&](const std::string& before, const fit::Room& room) {
+        const std::string amount = study::wayWords(*reports.project, room.way, room.amount, shown);
+        table.row({before + (room.beyond ? "more than " : "") + amount, room.beyond ? "nothing so far" : room.name_a,
+                   room.name_b});
+    };
+    for (const fit::Room& room : reports.room->rooms) row("", room);
+    if (reports.room->gearbox_up) row("gearbox alone ", *reports.room->gearbox_up);
+    if (reports.room->gearbox_down) row("gearbox alone ", *reports.room->gearbox_down);
+    out += table.text();
+    for (const study::Finding& finding : reports.findings)
+        if (finding.discipline == "clearance" && finding.verdict == model::Verdict::NoGo)
+            out += finding.title + ". " + finding.help + "\n";
     return out;
 }
 

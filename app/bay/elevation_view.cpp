@@ -166,6 +166,7 @@ void ElevationView::paintEvent(QPaintEvent*) {
     paintBodies(painter);
     paintOverlaps(painter);
     paintPivot(painter);
+    paintRoom(painter);
     paintCallouts(painter);
     paintTape(painter);
     paintTitle(painter);
@@ -278,6 +279,66 @@ void ElevationView::paintPivot(QPainter& painter) {
     painter.drawLine(at - QPointF(0, 13), at + QPointF(0, 13));
 }
 
+void ElevationView::paintRoom(QPainter& painter) {
+    room_boxes_.clear();
+    const auto reports = session_.reports();
+    const auto picture = session_.picture();
+    // While a gap is pointed at, or the figures are those of another place, the drawing stays free of them.
+    if (!reports || !reports->room || reports->project != session_.project() || !picture ||
+        !lookout_.selected().empty() || session_.inHand() || picture->donor_bounds_vehicle_mm.isEmpty())
+        return;
+    const Eigen::AlignedBox3d& box = picture->donor_bounds_vehicle_mm;
+    const Vector3d centre = box.center(), half = box.sizes() / 2;
+    painter.setFont(font());
+    const QFontMetricsF metrics(font(), this);
+    for (const fit::Room& room : reports->room->rooms) {
+        if (fit::isTurn(room.way)) continue;
+        const Vector3d along = fit::direction(room.way);
+        const QPointF towards(along.dot(view_.right), -along.dot(view_.up));
+        if (std::hypot(towards.x(), towards.y()) < 0.5) continue; // it goes into the paper
+        const double amount = room.amount;
+        QString text = QString::fromStdString(quantity::lengthNumber(amount, session_.shown(), room.beyond ? 0 : 1));
+        if (room.beyond) text = QStringLiteral("> ") + text;
+        constexpr double off_px = 10, arrow_px = 16;
+        QPointF from = toScreen(centre + half.cwiseProduct(along)) + towards * off_px;
+        QPointF tip = from + towards * arrow_px;
+        const QSizeF size(metrics.horizontalAdvance(text) + 8, metrics.height());
+        QRectF words(QPointF(0, 0), size);
+        words.moveCenter(tip + QPointF(towards.x() * (size.width() / 2 + 3), towards.y() * (size.height() / 2 + 1)));
+        QRectF whole = words.united(QRectF(from, tip).normalized());
+        // Where the donor reaches to the edge of the sheet the mark stands over it.
+        const QRectF sheet = QRectF(rect()).adjusted(4, 4, -4, -4);
+        QPointF in(0, 0);
+        if (towards.x() < -0.5) in.setX(std::max(0.0, sheet.left() - whole.left()));
+        if (towards.x() > 0.5) in.setX(std::min(0.0, sheet.right() - whole.right()));
+        if (towards.y() < -0.5) in.setY(std::max(0.0, sheet.top() - whole.top()));
+        if (towards.y() > 0.5) in.setY(std::min(0.0, sheet.bottom() - whole.bottom()));
+        for (QPointF* point : {&from, &tip}) *point += in;
+        words.translate(in);
+        whole.translate(in);
+        if (!sheet.contains(whole) || whole.intersects(title().box) || whole.intersects(QRectF(slice_->geometry())))
+            continue;
+        const QColor tone = room.amount > 0 ? tones().ink : tones().trouble;
+        QColor ground = tones().paper;
+        ground.setAlpha(200);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(ground);
+        painter.drawRect(words);
+        painter.setPen(QPen(tone, 2));
+        painter.drawLine(from, tip);
+        const QPointF square(-towards.y(), towards.x());
+        if (room.amount > 0) { // an arrow; a bar where the way is closed
+            painter.drawLine(tip, tip - towards * 6 + square * 4);
+            painter.drawLine(tip, tip - towards * 6 - square * 4);
+        } else {
+            painter.drawLine(tip - square * 6, tip + square * 6);
+        }
+        painter.setPen(tone);
+        painter.drawText(words, Qt::AlignCenter, text);
+        room_boxes_.push_back(whole);
+    }
+}
+
 bool ElevationView::belongsHere(const study::Finding& finding, const fit::PairGap& pair) const {
     if (finding.id == lookout_.selected()) return true;
     // Where the gap, or the way out of the overlap, is seen at its full length; the side view wins ties.
@@ -333,8 +394,9 @@ void ElevationView::paintCallouts(QPainter& painter) {
             }
         return hits / 9.0;
     };
-    layOut(callouts, area, {title().box, QRectF(slice_->geometry()), QRectF(slice_level_->geometry())},
-           QFontMetricsF(bold, this), width() * 0.42, covered);
+    std::vector<QRectF> keepClear = room_boxes_;
+    keepClear.insert(keepClear.end(), {title().box, QRectF(slice_->geometry()), QRectF(slice_level_->geometry())});
+    layOut(callouts, area, keepClear, QFontMetricsF(bold, this), width() * 0.42, covered);
     for (std::size_t i = 0; i < callouts.size(); ++i) {
         const QColor tone = toneOf(drawn[i].finding->verdict);
         const fit::PairGap& pair = *drawn[i].pair;

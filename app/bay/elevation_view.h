@@ -44,6 +44,7 @@ private:
     void paintOverlaps(QPainter& painter);
     void paintGround(QPainter& painter);
     void paintPivot(QPainter& painter);
+    void paintRoom(QPainter& painter);
     void paintCallouts(QPainter& painter);
     void paintTape(QPainter& painter);
     void paintTitle(QPainter& painter);
@@ -76,6 +77,7 @@ private:
     QString hovered_;
     std::vector<Eigen::Vector3d> tape_mm_; ///< at most two
     std::vector<std::pair<QRectF, std::string>> callout_boxes_;
+    std::vector<QRectF> room_boxes_;
 };
 
 } // namespace gabarit::app

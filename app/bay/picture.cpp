@@ -95,7 +95,7 @@ std::vector<PictureOverlap> PictureMaker::overlaps(const study::Reports& reports
             shape::commonMesh(*a->made->solid, a->pose_vehicle_body, *b->made->solid, b->pose_vehicle_body);
         if (!mesh || mesh.value().triangles.empty()) continue;
         PictureOverlap overlap;
-        overlap.finding = "gap:" + pair.a.text() + ":" + pair.b.text();
+        overlap.finding = study::findingId(pair);
         for (const Elevation elevation : elevations)
             overlap.outline[static_cast<std::size_t>(elevation)] =
                 pathOf(shape::silhouette(mesh.value(), Eigen::Isometry3d::Identity(), viewpoint(elevation)));

@@ -61,7 +61,10 @@ int main(int argc, char** argv) {
                                     QStringLiteral("TEXT"));
     const QCommandLineOption firstFrame(QStringLiteral("quit-after-first-frame"),
                                         QStringLiteral("Quit when the window has painted once (for the bench)."));
-    parser.addOptions({demo, picture, size, stage, placement, leadTo, firstFrame});
+    const QCommandLineOption units(QStringLiteral("units"),
+                                   QStringLiteral("mm, in (decimal), 16 or 32 (fractions of an inch)."),
+                                   QStringLiteral("UNITS"), QStringLiteral("mm"));
+    parser.addOptions({units, demo, picture, size, stage, placement, leadTo, firstFrame});
     parser.process(application);
 
     MainWindow window;
@@ -72,6 +75,11 @@ int main(int argc, char** argv) {
     if (parser.isSet(firstFrame))
         QObject::connect(&window, &MainWindow::firstFramePainted, &application, &QCoreApplication::quit,
                          Qt::QueuedConnection);
+    gabarit::quantity::Shown shown = parser.value(units) == QStringLiteral("mm") ? gabarit::quantity::Shown::Millimetres
+                                                                                 : gabarit::quantity::Shown::Inches;
+    if (parser.value(units) == QStringLiteral("16")) shown.length = gabarit::quantity::LengthStyle::Sixteenths;
+    if (parser.value(units) == QStringLiteral("32")) shown.length = gabarit::quantity::LengthStyle::ThirtySeconds;
+    window.session().setShown(shown);
     window.show();
     bool opened = true;
     if (parser.isSet(demo))

@@ -9,6 +9,7 @@
 #include "stages/weights/weights_stage.h"
 
 #include <QAction>
+#include <QActionGroup>
 #include <QApplication>
 #include <QButtonGroup>
 #include <QCloseEvent>
@@ -35,6 +36,12 @@ constexpr int rail_width_px = 128;
 constexpr int empty_page = 3;
 const char* const project_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit projects (*.gabarit)");
 const char* const donor_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit donors (*.gabarit-donor)");
+
+quantity::Shown inFractions(quantity::LengthStyle style) {
+    quantity::Shown shown = quantity::Shown::Inches;
+    shown.length = style;
+    return shown;
+}
 
 QString withSuffix(const QString& path, const QString& suffix) {
     return path.isEmpty() || path.endsWith(suffix) ? path : path + suffix;
@@ -244,10 +251,19 @@ void MainWindow::makeMenus() {
         place_->bay()->view(Elevation::Side)->setFocus();
     });
     add(view, tr("Show all &bodies"), {}, [this] { lookout_->clearSights(); });
-    QAction* inches = add(view, tr("Show &inches and pounds"), {}, [this](bool on) {
-        session_->setShown(on ? quantity::Shown::Inches : quantity::Shown::Millimetres);
-    });
-    inches->setCheckable(true);
+    QMenu* units = view->addMenu(tr("&Units"));
+    auto* oneOf = new QActionGroup(this);
+    const std::pair<QString, quantity::Shown> styles[] = {
+        {tr("&Millimetres and kilograms"), quantity::Shown::Millimetres},
+        {tr("&Decimal inches and pounds"), quantity::Shown::Inches},
+        {tr("&Sixteenths of an inch and pounds"), inFractions(quantity::LengthStyle::Sixteenths)},
+        {tr("&Thirty-seconds of an inch and pounds"), inFractions(quantity::LengthStyle::ThirtySeconds)}};
+    for (const auto& style : styles) {
+        QAction* action = add(units, style.first, {}, [this, shown = style.second] { session_->setShown(shown); });
+        action->setCheckable(true);
+        action->setChecked(style.second == session_->shown());
+        oneOf->addAction(action);
+    }
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     add(help, tr("&How to use it, and the keys"), QKeySequence::HelpContents, [this] { showHelp(); });

@@ -210,6 +210,14 @@ void Session::setAngles(const model::Angles& angles) {
            std::move(changed));
 }
 
+void Session::tryPlacement(const model::Placement& tried, const QString& words) {
+    model::Project changed = *project_;
+    model::Placement* placement = model::activePlacement(changed);
+    if (!placement || placement->id != tried.id) return;
+    *placement = tried;
+    change(tr("try %1").arg(words), std::move(changed));
+}
+
 void Session::setPose(const Eigen::Vector3d& position_mm) {
     model::Project changed = *project_;
     if (model::Placement* placement = model::activePlacement(changed)) {
@@ -232,6 +240,17 @@ void Session::usePlacement(const model::PlacementId& id) {
     changed.active_placement = id;
     const QString name = QString::fromStdString(model::activePlacement(changed)->name);
     change(tr("use the placement \"%1\"").arg(name), std::move(changed));
+}
+
+std::string Session::school() const { return model::applied(store::defaultRuleBook(), project_->rules).default_school; }
+
+void Session::useSchool(const std::string& id) {
+    const model::School* wanted = store::defaultRuleBook().school(id);
+    if (!hasProject() || !wanted || id == school()) return;
+    model::Project changed = *project_;
+    changed.rules.school = id;
+    change(tr("hold the gaps against the %1's figures").arg(QString::fromStdString(wanted->name).toLower()),
+           std::move(changed));
 }
 
 } // namespace gabarit::app

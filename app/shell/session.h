@@ -47,10 +47,16 @@ public:
     void nudge(const Eigen::Vector3d& by_vehicle_mm, const QString& merge = {});
     /// Turns the donor about its pivot. Does nothing when a body is in hand.
     void turn(model::Turn turn, double by_deg);
+    /// Puts the donor where a tried move would put it, as one step.
+    void tryPlacement(const model::Placement& placement, const QString& words);
     void setPose(const Eigen::Vector3d& position_mm);
     void setAngles(const model::Angles& angles);
     void setPivot(model::Pivot pivot);
     void usePlacement(const model::PlacementId& id);
+    /// Holds all gaps against another school of the rule table.
+    void useSchool(const std::string& id);
+    /// The school in use.
+    std::string school() const;
 
     /// "rearward", "to the driver's side"… of a move, for the undo list.
     QString moveName(const Eigen::Vector3d& by_vehicle_mm) const;

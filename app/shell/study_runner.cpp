@@ -98,7 +98,10 @@ void StudyRunner::serve(const Request& request, const StopToken& stop) {
     if (!rest->complete) return;
     emit reportsReady(rest, true);
     auto overlaps = std::make_shared<const std::vector<PictureOverlap>>(pictures_.overlaps(*rest, stop));
-    if (!stop.stopped()) emit overlapsReady(overlaps);
+    if (stop.stopped()) return;
+    emit overlapsReady(overlaps);
+    auto advised = std::make_shared<const study::Reports>(study_.advised(*rest, options));
+    if (advised->advised) emit reportsReady(advised, true);
 }
 
 } // namespace gabarit::app

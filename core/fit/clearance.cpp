@@ -191,7 +191,7 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
         if (a.solid() && b.solid() && bounds[task.a].squaredExteriorDistance(bounds[task.b]) <= range_mm2)
             pair.gap = measured(a, b, pair.range_mm, memo, options);
         judgePair(pair, a, b);
-        if (pair.verdict == Verdict::NoGo && pair.limit)
+        if (pair.verdict == Verdict::NoGo && pair.limit && options.depth != Depth::Skipped)
             pair.clearing_move_mm =
                 proximity::clearingMove(*a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body,
                                         pair.gap, pair.limit->gap_mm + pair.accuracy_mm.value_or(0), options.stop);

@@ -28,7 +28,8 @@ struct PairGap {
         accuracy_mm; ///< of the gap: both bodies' and their meshes' added; missing when one is unknown
     model::Verdict verdict = model::Verdict::Unknown;
     std::string reason; ///< why it is unknown
-    /// No-go pairs: a tested move of `a` (vehicle frame) after which this pair is good. Nothing when none was found.
+    /// No-go pairs, unless depths are skipped: a tested move of `a` (vehicle frame) after which this pair is good.
+    /// Nothing when none was found.
     std::optional<Eigen::Vector3d> clearing_move_mm;
 
     bool beyond() const { return gap.contact == proximity::Contact::Beyond; }

@@ -19,7 +19,10 @@ constexpr double square_cos = 0.02;        // moving square to a gap leaves it a
 constexpr double roughly_square_cos = 0.2; // the direction of an overlap is an estimate
 constexpr double jack_grain_mm = 0.5;      // no jack is set finer
 constexpr double jack_grain_deg = 0.05;    // half a millimetre at the end of a gearbox
-constexpr double least_step_mm = 0.25;     // so that a search along a surface ends
+// Room is rounded down to what is shown, so that what is read can be gone.
+constexpr double shown_grain_mm = 0.1;
+constexpr double shown_grain_deg = 0.01;
+constexpr double least_step_mm = 0.25; // so that a search along a surface ends
 constexpr int most_steps = 400;
 
 /// The rigid motion of the donor as it goes one way, vehicle frame.
@@ -33,9 +36,7 @@ public:
             if (way == Way::TailUp) axis_ = -axis_;
             return;
         }
-        const Vector3d directions[] = {-Vector3d::UnitX(), Vector3d::UnitX(), -Vector3d::UnitY(),
-                                       Vector3d::UnitY(),  Vector3d::UnitZ(), -Vector3d::UnitZ()};
-        axis_ = directions[static_cast<int>(way)];
+        axis_ = direction(way);
     }
 
     Isometry3d at(double amount) const {
@@ -110,8 +111,9 @@ std::optional<double> freeingAmount(const MovingPair& moving, const Motion& moti
         amount += std::max(lacking_mm, least_step_mm) / speed; // it cannot be good before
         amount = std::ceil(amount / grain - 1e-9) * grain;
         if (amount > range) return std::nullopt;
-        lacking_mm = wanted_mm - gapAt(moving, motion.at(amount), wanted_mm + 1, options.stop).gap_mm;
-        if (lacking_mm <= 0) return amount;
+        const proximity::Gap there = gapAt(moving, motion.at(amount), wanted_mm + 1, options.stop);
+        lacking_mm = wanted_mm - there.gap_mm;
+        if (lacking_mm <= 0 && there.contact != proximity::Contact::Overlap) return amount;
     }
     return std::nullopt;
 }
@@ -163,6 +165,8 @@ Room room(const std::vector<MovingPair>& pairs, const Motion& motion, Way way, c
         out.name_b = moving.pair->name_b;
         out.rule = moving.pair->limit->text;
     }
+    const double grain = isTurn(way) ? shown_grain_deg : shown_grain_mm;
+    out.amount = std::floor(out.amount / grain + 1e-9) * grain;
     return out;
 }
 
@@ -174,6 +178,34 @@ int countNoGo(const ClearanceReport& report) {
 double marginOf(const std::optional<PairGap>& pair) { return pair ? pair->margin_mm : 1e9; }
 
 } // namespace
+
+Vector3d direction(Way way) {
+    switch (way) {
+    case Way::Forward: return -Vector3d::UnitX();
+    case Way::Rearward: return Vector3d::UnitX();
+    case Way::Left: return -Vector3d::UnitY();
+    case Way::Right: return Vector3d::UnitY();
+    case Way::Up: return Vector3d::UnitZ();
+    case Way::Down: return -Vector3d::UnitZ();
+    case Way::TailUp:
+    case Way::TailDown: break;
+    }
+    return Vector3d::Zero();
+}
+
+const char* word(Way way) {
+    switch (way) {
+    case Way::Forward: return "forward";
+    case Way::Rearward: return "rearward";
+    case Way::Left: return "left";
+    case Way::Right: return "right";
+    case Way::Up: return "up";
+    case Way::Down: return "down";
+    case Way::TailUp: return "tail_up";
+    case Way::TailDown: break;
+    }
+    return "tail_down";
+}
 
 Result<model::Placement> gone(const model::Placement& placement, const model::Donor& donor, Way way, double amount) {
     if (isTurn(way)) return model::turned(placement, donor, model::Turn::Tail, way == Way::TailDown ? amount : -amount);

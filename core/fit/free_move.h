@@ -12,8 +12,14 @@ enum class Way { Forward, Rearward, Left, Right, Up, Down, TailUp, TailDown };
 constexpr std::array<Way, 8> all_ways{Way::Forward, Way::Rearward, Way::Left,   Way::Right,
                                       Way::Up,      Way::Down,     Way::TailUp, Way::TailDown};
 
+/// "forward", "rearward", "left", "right", "up", "down", "tail_up", "tail_down".
+const char* word(Way way);
+
 /// True when amounts of this way are degrees; else they are mm.
 inline bool isTurn(Way way) { return way == Way::TailUp || way == Way::TailDown; }
+
+/// Unit vector of a straight way, vehicle frame; zero for a turn.
+Eigen::Vector3d direction(Way way);
 
 /// The placement after going `amount` that way. Error when the donor lacks the pivot a turn needs.
 Result<model::Placement> gone(const model::Placement& placement, const model::Donor& donor, Way way, double amount);

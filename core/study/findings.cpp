@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <cmath>
 
 namespace gabarit::study {
 namespace {
@@ -30,11 +31,11 @@ std::string lengthShort(double mm, Shown shown) { return lengthText(mm, shown, 0
 class PairWriter {
 public:
     PairWriter(const Reports& reports, const model::RuleBook& book, Shown shown)
-        : project_(*reports.project), book_(book), shown_(shown) {}
+        : reports_(reports), project_(*reports.project), book_(book), shown_(shown) {}
 
     Finding write(const PairGap& pair) const {
         Finding f;
-        f.id = "gap:" + pair.a.text() + ":" + pair.b.text();
+        f.id = findingId(pair);
         f.discipline = "clearance";
         f.verdict = pair.verdict;
         f.a = pair.a;
@@ -85,14 +86,35 @@ private:
                                                                                             : pair.name_b);
     }
 
+    /// What else is then so.
+    std::string consequence(const fit::WayOut& way) const {
+        std::string out = way.no_go_after == 0 ? "nothing else is then no-go"
+                                               : std::to_string(way.no_go_after) + " no-go then (" +
+                                                     std::to_string(way.no_go_before) + " now)";
+        if (!way.worst_other || way.worst_other->verdict == Verdict::Go) return out;
+        const PairGap& other = *way.worst_other;
+        const std::string second = inSentence(other.name_b);
+        if (other.overlap()) return out + ", the " + inSentence(other.name_a) + " fouls the " + second;
+        out += ", the " + inSentence(other.name_a) + " to the " + second + " ";
+        return out + (other.margin_mm < 0 ? lengthText(-other.margin_mm, shown_, 0) + " short"
+                                          : lengthText(other.margin_mm, shown_, 0) + " to spare");
+    }
+
     /// The tested way out, far enough that the margin beats the accuracy.
     void addMove(Finding& f, const PairGap& pair) const {
         f.move_vehicle_mm = pair.clearing_move_mm;
-        const std::string words =
-            f.move_vehicle_mm ? model::moveWords(project_, *f.move_vehicle_mm, shown_) : std::string();
-        const std::string whose = pair.a.inVehicle() ? " for the " + inSentence(pair.name_a) : "";
-        f.help = words.empty() ? "No straight move was found that clears this pair"
-                               : "About " + words + whose + " clears this pair";
+        const auto way = reports_.ways_out.find(f.id);
+        if (way != reports_.ways_out.end()) {
+            f.way_out = way->second;
+            f.help = upperFirst(wayWords(project_, f.way_out->way, f.way_out->amount, shown_)) +
+                     " clears this pair: " + consequence(*f.way_out);
+        } else {
+            const std::string words =
+                f.move_vehicle_mm ? model::moveWords(project_, *f.move_vehicle_mm, shown_) : std::string();
+            const std::string whose = pair.a.inVehicle() ? " for the " + inSentence(pair.name_a) : "";
+            f.help = words.empty() ? "No straight move was found that clears this pair"
+                                   : "About " + words + whose + " clears this pair";
+        }
         const model::Body* b = model::findBody(project_, pair.b);
         std::vector<std::string> ways;
         if (b && b->may.be_cut) ways.emplace_back("be cut");
@@ -105,6 +127,7 @@ private:
         f.help += ".";
     }
 
+    const Reports& reports_;
     const model::Project& project_;
     const model::RuleBook& book_;
     Shown shown_;
@@ -133,6 +156,26 @@ void addAxle(std::vector<Finding>& out, const char* id, const char* name, const 
 }
 
 } // namespace
+
+std::string findingId(const PairGap& pair) { return "gap:" + pair.a.text() + ":" + pair.b.text(); }
+
+std::string wayWords(const model::Project& project, fit::Way way, double amount, const Shown& shown) {
+    const bool whole_mm = !shown.inches() && amount == std::floor(amount);
+    const auto along = [&](const std::string& word) {
+        return lengthText(amount, shown, whole_mm ? 0 : 1) + " " + word;
+    };
+    switch (way) {
+    case fit::Way::Forward: return along("forward");
+    case fit::Way::Rearward: return along("rearward");
+    case fit::Way::Left: return along(model::sideWord(project, false));
+    case fit::Way::Right: return along(model::sideWord(project, true));
+    case fit::Way::Up: return along("up");
+    case fit::Way::Down: return along("down");
+    case fit::Way::TailUp: return "tail up " + quantity::angleText(amount, 2);
+    case fit::Way::TailDown: break;
+    }
+    return "tail down " + quantity::angleText(amount, 2);
+}
 
 std::string gapWords(const PairGap& pair, Shown shown) {
     if (pair.beyond()) return "> " + lengthText(pair.range_mm, shown, 0);

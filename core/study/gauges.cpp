@@ -32,7 +32,7 @@ Gauge pairGauge(const char* id, const char* name, const PairGap* pair, Shown sho
         if (pair->verdict == Verdict::Close) gauge.limit += " ±" + quantity::lengthNumber(*pair->accuracy_mm, shown, 0);
         gauge.pointer = pointerAt(pair->margin_mm, std::max(pair->limit->gap_mm, 30.0)); // 30 mm: two fingers
     }
-    if (pair->verdict != Verdict::Go) gauge.finding = "gap:" + pair->a.text() + ":" + pair->b.text();
+    if (pair->verdict != Verdict::Go) gauge.finding = findingId(*pair);
     return gauge;
 }
 

@@ -38,4 +38,26 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     return reports;
 }
 
+Reports Study::advised(Reports reports, const RunOptions& options) {
+    if (!reports.clearance || !reports.complete || !model::activeDonor(*reports.project)) return reports;
+    const model::RuleBook book = model::applied(book_, reports.project->rules);
+    fit::MoveOptions move;
+    move.threads = options.threads;
+    move.stop = options.stop;
+    const fit::RoomReport room = fit::roomToMove(*reports.project, reports.scene, *reports.clearance, move);
+    std::map<std::string, fit::WayOut> ways;
+    for (const fit::PairGap& pair : reports.clearance->pairs) {
+        if (pair.verdict != model::Verdict::NoGo) continue;
+        if (auto way =
+                fit::bestWayOut(*reports.project, reports.scene, *reports.clearance, pair, book, colliders_, move))
+            ways.emplace(findingId(pair), std::move(*way));
+        if (options.stop.stopped()) return reports;
+    }
+    reports.room = room;
+    reports.ways_out = std::move(ways);
+    reports.advised = true;
+    reports.findings = collectFindings(reports, book, options.shown);
+    return reports;
+}
+
 } // namespace gabarit::study

@@ -9,6 +9,7 @@
 #include "stages/place/nudge_bar.h"
 #include "stages/place/place_stage.h"
 #include "stages/place/pose_fields.h"
+#include "stages/place/room_block.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 
@@ -32,7 +33,7 @@ constexpr int patience_ms = 60000;
 
 study::Reports core(const model::Project& project) {
     study::Study study(store::defaultRuleBook());
-    return study.run(std::make_shared<const model::Project>(project), {});
+    return study.advised(study.run(std::make_shared<const model::Project>(project), {}), {});
 }
 
 } // namespace
@@ -77,10 +78,15 @@ class WindowTest : public QObject {
             QCOMPARE(shown->gauge().verdict, g.verdict);
             QVERIFY(shown->accessibleName().contains(QString::fromStdString(g.value)));
         }
+        for (const fit::Room& r : reports.room->rooms)
+            QVERIFY(window_->place()->room()->text().contains(
+                QString::fromStdString(study::wayWords(*session().project(), r.way, r.amount, session().shown()))));
         const auto cards = window_->place()->findings()->cards();
         QCOMPARE(cards.size(), reports.findings.size());
         for (std::size_t i = 0; i < cards.size(); ++i) {
             QCOMPARE(cards[i]->finding().id, reports.findings[i].id);
+            QCOMPARE(QString::fromStdString(cards[i]->finding().help),
+                     QString::fromStdString(reports.findings[i].help));
             QCOMPARE(QString::fromStdString(cards[i]->finding().detail),
                      QString::fromStdString(reports.findings[i].detail));
         }
@@ -276,7 +282,9 @@ private slots:
         QVERIFY(side()->rect().contains(side()->toScreen(*finding.place_vehicle_mm).toPoint()));
         const Vector3d before = placement().position_mm;
         QTest::mouseClick(tryIt, Qt::LeftButton);
-        QVERIFY((placement().position_mm - before - *finding.move_vehicle_mm).norm() < 1e-9);
+        QVERIFY(finding.way_out);
+        QVERIFY((placement().position_mm - finding.way_out->placement.position_mm).norm() == 0);
+        QVERIFY(session().history().undoText().startsWith(QStringLiteral("try ")));
         settle();
         for (const study::Finding& f : session().reports()->findings)
             QVERIFY(f.id != finding.id || f.verdict != model::Verdict::NoGo);
@@ -435,6 +443,41 @@ private slots:
         QVERIFY(window_->open(path));
         QVERIFY(window_->windowTitle().contains(QStringLiteral("read-only")));
         QVERIFY(!window_->saveTo(path));
+    }
+
+    void anotherSchoolChangesAllVerdictsAtOnce() {
+        QVERIFY(window_->openDemo());
+        settle();
+        const auto bonnet = [this] { return window_->gauges()->button("bonnet")->gauge(); };
+        QCOMPARE(bonnet().verdict, model::Verdict::NoGo); // 12.2 mm where the certifier wants 15
+        QComboBox* school = window_->place()->school();
+        school->setCurrentIndex(school->findData(QStringLiteral("shop")));
+        emit school->activated(school->currentIndex());
+        windowAgreesWithCore();
+        QCOMPARE(bonnet().verdict, model::Verdict::Close); // the shop wants 10: 2.2 to spare, measured to ±3
+        QVERIFY(bonnet().limit.find("10 mm") != std::string::npos);
+        session().history().undo();
+        windowAgreesWithCore();
+        QCOMPARE(bonnet().verdict, model::Verdict::NoGo);
+        QCOMPARE(school->currentData().toString(), QStringLiteral("certifier"));
+    }
+
+    void fractionsInTheFields() {
+        QVERIFY(window_->openDemo());
+        quantity::Shown sixteenths = quantity::Shown::Inches;
+        sixteenths.length = quantity::LengthStyle::Sixteenths;
+        session().setShown(sixteenths);
+        SidedField* x = window_->place()->pose()->field(QStringLiteral("x"));
+        QCOMPARE(x->text(), QStringLiteral("≈ 18 1/2 in back")); // 470 mm = 18.504 in
+        QVERIFY(x->toolTip().contains(QStringLiteral("+0.004")));
+        const double before = placement().position_mm.x();
+        x->setFocus();
+        QTest::keyClick(x, Qt::Key_Return); // nothing was typed: nothing moves
+        QCOMPARE(placement().position_mm.x(), before);
+        x->setSelection(2, static_cast<int>(x->text().size())); // the mark stays, the figure is written over
+        QTest::keyClicks(x, QStringLiteral("18 3/4 in back"));
+        QTest::keyClick(x, Qt::Key_Return);
+        QCOMPARE(placement().position_mm.x(), 18.75 * 25.4);
     }
 
     void unitsSwitch() {

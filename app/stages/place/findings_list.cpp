@@ -63,7 +63,7 @@ void FindingCard::show(const study::Finding& finding, bool selected) {
     caution_->setVisible(!finding.caution.empty());
     show_->setVisible(finding.place_vehicle_mm.has_value());
     show_->setAccessibleName(tr("Show: %1").arg(title_->text()));
-    try_->setVisible(finding.move_vehicle_mm && finding.a && !finding.a->inVehicle());
+    try_->setVisible((finding.move_vehicle_mm || finding.way_out) && finding.a && !finding.a->inVehicle());
     try_->setAccessibleName(tr("Try it: %1").arg(help_->text()));
     setAccessibleName(QLatin1String(model::word(finding.verdict)) + QStringLiteral(": ") + title_->text());
     setVisible(true);
@@ -132,9 +132,13 @@ void FindingsList::refresh() {
 }
 
 void FindingsList::tryIt(const study::Finding& finding) {
-    if (!finding.move_vehicle_mm) return;
     session_.takeInHand(std::nullopt);
-    session_.nudge(*finding.move_vehicle_mm);
+    if (finding.way_out)
+        session_.tryPlacement(finding.way_out->placement,
+                              QString::fromStdString(study::wayWords(*session_.project(), finding.way_out->way,
+                                                                     finding.way_out->amount, session_.shown())));
+    else if (finding.move_vehicle_mm)
+        session_.nudge(*finding.move_vehicle_mm);
 }
 
 std::vector<const FindingCard*> FindingsList::cards() const {

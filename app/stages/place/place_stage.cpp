@@ -7,8 +7,12 @@
 #include "stages/place/findings_list.h"
 #include "stages/place/nudge_bar.h"
 #include "stages/place/pose_fields.h"
+#include "stages/place/room_block.h"
+
+#include "store/rule_book.h"
 
 #include <QButtonGroup>
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -23,7 +27,8 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     : QWidget(parent), session_(session), lookout_(lookout), bay_(new Bay(session, lookout, this)),
       nudges_(new NudgeBar(session, lookout, bay_, this)), pose_(new PoseFields(session, this)),
       findings_(new FindingsList(session, lookout, this)), bodies_(new BodiesList(session, lookout, this)),
-      side_(new QStackedWidget(this)), way_(new QToolButton(this)) {
+      room_(new RoomBlock(session, this)), school_(new QComboBox(this)), side_(new QStackedWidget(this)),
+      way_(new QToolButton(this)) {
     bay_->setCorner(pose_);
     side_->addWidget(findings_);
     side_->addWidget(bodies_);
@@ -49,6 +54,20 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     });
     connect(findings_, &FindingsList::leadTo, this, &PlaceStage::leadTo);
 
+    school_->setAccessibleName(tr("School of practice that gaps are held against"));
+    for (const model::School& school : store::defaultRuleBook().schools) {
+        school_->addItem(tr("Rules: %1").arg(QString::fromStdString(school.name)), QString::fromStdString(school.id));
+        school_->setItemData(school_->count() - 1, QString::fromStdString(school.text), Qt::ToolTipRole);
+    }
+    connect(school_, &QComboBox::activated, this,
+            [this] { session_.useSchool(school_->currentData().toString().toStdString()); });
+    connect(&session_, &Session::projectChanged, this, [this] {
+        const int row = school_->findData(QString::fromStdString(session_.school()));
+        school_->setCurrentIndex(row);
+        school_->setToolTip(tr("%1. Local code and the component's maker override these figures.")
+                                .arg(school_->itemData(row, Qt::ToolTipRole).toString()));
+    });
+
     auto* middle = new QVBoxLayout;
     middle->setSpacing(0);
     middle->addWidget(bay_, 1);
@@ -56,7 +75,12 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     auto* right = new QVBoxLayout;
     right->setSpacing(0);
     right->addLayout(heads);
+    auto* rules = new QHBoxLayout;
+    rules->setContentsMargins(8, 6, 8, 0);
+    rules->addWidget(school_);
+    right->addLayout(rules);
     right->addWidget(side_, 1);
+    right->addWidget(room_);
     auto* rightBox = new QWidget(this);
     rightBox->setLayout(right);
     rightBox->setFixedWidth(side_width_px);

@@ -5,6 +5,7 @@
 
 #include <QWidget>
 
+class QComboBox;
 class QStackedWidget;
 class QToolButton;
 
@@ -16,6 +17,7 @@ class FindingsList;
 class Lookout;
 class NudgeBar;
 class PoseFields;
+class RoomBlock;
 class Session;
 
 class PlaceStage : public QWidget {
@@ -27,6 +29,8 @@ public:
     PoseFields* pose() const { return pose_; }
     FindingsList* findings() const { return findings_; }
     BodiesList* bodies() const { return bodies_; }
+    RoomBlock* room() const { return room_; }
+    QComboBox* school() const { return school_; }
     /// Leads to a finding's place and marks it.
     void leadTo(const study::Finding& finding);
 
@@ -38,6 +42,8 @@ private:
     PoseFields* pose_;
     FindingsList* findings_;
     BodiesList* bodies_;
+    RoomBlock* room_;
+    QComboBox* school_;
     QStackedWidget* side_;
     QToolButton* way_;
 };

@@ -8,6 +8,9 @@
 #include <QLabel>
 
 namespace gabarit::app {
+namespace {
+const QString rounded_mark = QStringLiteral("≈");
+}
 
 SidedField::SidedField(quantity::Dimension dimension, QWidget* parent) : QLineEdit(parent), dimension_(dimension) {
     connect(this, &QLineEdit::editingFinished, this, [this] {
@@ -20,17 +23,22 @@ void SidedField::setWords(const QString& positive, const QString& negative) {
     negative_ = negative;
 }
 
-void SidedField::setValue(double value, quantity::Shown shown) {
+void SidedField::setValue(double value, const quantity::Shown& shown) {
     const double size = std::abs(value);
-    const std::string number =
-        dimension_ == quantity::Dimension::Angle ? quantity::angleText(size, 2) : quantity::lengthText(size, shown, 1);
-    last_ = QString::fromStdString(number) + QLatin1Char(' ') + (value < 0 ? negative_ : positive_);
+    QString number = QString::fromStdString(
+        quantity::text(dimension_, size, shown, dimension_ == quantity::Dimension::Angle ? 2 : 1));
+    // The rounding of a fraction is long: the field says that there is one, its tip how much.
+    const qsizetype remark = number.indexOf(QLatin1String(" ("));
+    setToolTip(remark < 0 ? QString() : tr("exactly %1").arg(number.mid(0, remark) + number.mid(remark)));
+    if (remark >= 0) number = rounded_mark + QLatin1Char(' ') + number.left(remark);
+    last_ = number + QLatin1Char(' ') + (value < 0 ? negative_ : positive_);
     setText(last_);
     setCursorPosition(0);
 }
 
-Result<double> SidedField::read(quantity::Shown shown) const {
+Result<double> SidedField::read(const quantity::Shown& shown) const {
     QString text = this->text().trimmed();
+    if (text.startsWith(rounded_mark)) text = text.mid(rounded_mark.size()).trimmed();
     double sign = 1;
     // The last word, if it begins one of the two words, is the side.
     const qsizetype space = text.indexOf(QRegularExpression(QStringLiteral("[A-Za-z']+( the)?( [A-Za-z']+)*$")));

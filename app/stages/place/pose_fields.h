@@ -19,9 +19,9 @@ class SidedField : public QLineEdit {
 public:
     SidedField(quantity::Dimension dimension, QWidget* parent = nullptr);
     void setWords(const QString& positive, const QString& negative);
-    void setValue(double value, quantity::Shown shown);
+    void setValue(double value, const quantity::Shown& shown);
     /// What stands in the field; an error says what is wrong with it.
-    Result<double> read(quantity::Shown shown) const;
+    Result<double> read(const quantity::Shown& shown) const;
 
 signals:
     void entered(); ///< the user finished a change

@@ -1,0 +1,64 @@
+#include "stages/place/room_block.h"
+
+#include "shell/session.h"
+#include "shell/tones.h"
+
+#include <QLabel>
+#include <QVBoxLayout>
+
+namespace gabarit::app {
+
+RoomBlock::RoomBlock(Session& session, QWidget* parent) : QWidget(parent), session_(session), lines_(new QLabel(this)) {
+    auto* title = new QLabel(tr("Room to move"), this);
+    QFont bold = font();
+    bold.setBold(true);
+    title->setFont(bold);
+    lines_->setTextFormat(Qt::PlainText);
+    lines_->setWordWrap(true);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(14, 6, 8, 8);
+    column->setSpacing(2);
+    column->addWidget(title);
+    column->addWidget(lines_);
+    connect(&session_, &Session::reportsChanged, this, &RoomBlock::refresh);
+    connect(&session_, &Session::projectChanged, this, &RoomBlock::refresh);
+    connect(&session_, &Session::projectReplaced, this, &RoomBlock::refresh);
+    refresh();
+}
+
+QString RoomBlock::text() const { return lines_->text(); }
+
+void RoomBlock::refresh() {
+    const auto reports = session_.reports();
+    setVisible(session_.hasProject() && model::activeDonor(*session_.project()));
+    const bool current = reports && reports->room && reports->project == session_.project();
+    lines_->setEnabled(current); // what stood here a moment ago is shown paler until it is measured anew
+    if (!current) {
+        if (lines_->text().isEmpty() || !reports) lines_->setText(tr("measuring…"));
+        return;
+    }
+    const model::Project& project = *session_.project();
+    const auto words = [&](const fit::Room& room) {
+        const QString amount =
+            QString::fromStdString(study::wayWords(project, room.way, room.amount, session_.shown()));
+        return room.beyond ? tr("over %1").arg(amount) : amount;
+    };
+    QString lines, why;
+    const auto& rooms = reports->room->rooms;
+    for (std::size_t i = 0; i < rooms.size(); ++i) {
+        // The two ways of one axis stand on one line, but for the sides, whose words are long.
+        const bool joins = i % 2 == 1 && rooms[i].way != fit::Way::Right;
+        lines += (i == 0 ? QString() : joins ? QStringLiteral(" · ") : QStringLiteral("\n")) + words(rooms[i]);
+        if (!rooms[i].beyond)
+            why += tr("%1: then the %2 binds on the %3\n")
+                       .arg(words(rooms[i]), QString::fromStdString(rooms[i].name_a).toLower(),
+                            QString::fromStdString(rooms[i].name_b).toLower());
+    }
+    if (reports->room->gearbox_up && reports->room->gearbox_down)
+        lines += tr("\ngearbox %1 · %2").arg(words(*reports->room->gearbox_up), words(*reports->room->gearbox_down));
+    lines_->setText(lines);
+    lines_->setToolTip(why + tr("What is no-go already counts only where the move makes it worse."));
+    lines_->setAccessibleName(tr("Room to move: %1").arg(lines));
+}
+
+} // namespace gabarit::app

@@ -1,0 +1,26 @@
+// How far the engine can still go, and what binds first.
+#pragma once
+
+#include "study/study.h"
+
+#include <QWidget>
+
+class QLabel;
+
+namespace gabarit::app {
+
+class Session;
+
+class RoomBlock : public QWidget {
+    Q_OBJECT
+public:
+    explicit RoomBlock(Session& session, QWidget* parent = nullptr);
+    QString text() const;
+
+private:
+    void refresh();
+    Session& session_;
+    QLabel* lines_;
+};
+
+} // namespace gabarit::app
