@@ -46,6 +46,9 @@ public:
     const std::string& selected() const { return selected_; }
     void select(const std::string& finding);
 
+    /// Everything is drawn again, as after a change of colours.
+    void redraw() { emit changed(); }
+
     bool taping() const { return taping_; }
     void setTaping(bool on);
 

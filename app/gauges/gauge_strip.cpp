@@ -80,9 +80,7 @@ GaugeStrip::GaugeStrip(Session& session, QWidget* parent)
     row_->setSpacing(0);
     setFixedHeight(110);
     setAutoFillBackground(true);
-    QPalette paper = palette();
-    paper.setColor(QPalette::Window, tones().paper);
-    setPalette(paper);
+    setBackgroundRole(QPalette::Base);
     connect(&session_, &Session::reportsChanged, this, &GaugeStrip::refresh);
     connect(&session_, &Session::projectReplaced, this, &GaugeStrip::refresh);
 }

@@ -6,6 +6,7 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QSettings>
 #include <QTimer>
 
 #include <cstdio>
@@ -37,8 +38,8 @@ void pictureThenQuit(MainWindow& window, const QString& file, const QString& fin
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("gabarit"));
+    QApplication::setOrganizationName(QStringLiteral("gabarit"));
     QApplication::setApplicationVersion(QStringLiteral(GABARIT_VERSION));
-    dress(application);
 
     QCommandLineParser parser;
     parser.setApplicationDescription(QStringLiteral("Planning engine swaps."));
@@ -64,8 +65,13 @@ int main(int argc, char** argv) {
     const QCommandLineOption units(QStringLiteral("units"),
                                    QStringLiteral("mm, in (decimal), 16 or 32 (fractions of an inch)."),
                                    QStringLiteral("UNITS"), QStringLiteral("mm"));
-    parser.addOptions({units, demo, picture, size, stage, placement, leadTo, firstFrame});
+    const QCommandLineOption themeName(QStringLiteral("theme"), QStringLiteral("light or dark."),
+                                       QStringLiteral("NAME"));
+    parser.addOptions({themeName, units, demo, picture, size, stage, placement, leadTo, firstFrame});
     parser.process(application);
+    const QString colours =
+        parser.isSet(themeName) ? parser.value(themeName) : QSettings().value(QStringLiteral("theme")).toString();
+    dress(application, colours == QStringLiteral("dark") ? Theme::Dark : Theme::Light);
 
     MainWindow window;
     const QStringList sides = parser.value(size).split(QLatin1Char('x'));

@@ -24,6 +24,7 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
+#include <QSettings>
 #include <QStackedWidget>
 #include <QTextBrowser>
 #include <QTimer>
@@ -82,7 +83,8 @@ MainWindow::MainWindow(QWidget* parent)
     column->addWidget(gauges_);
     auto* line = new QFrame(this);
     line->setFixedHeight(2);
-    line->setStyleSheet(QStringLiteral("background: %1;").arg(tones().second_ink.name()));
+    line->setAutoFillBackground(true);
+    line->setBackgroundRole(QPalette::PlaceholderText);
     column->addWidget(line);
     column->addWidget(notice_bar_);
     auto* row = new QHBoxLayout;
@@ -265,6 +267,11 @@ void MainWindow::makeMenus() {
         oneOf->addAction(action);
     }
 
+    QAction* evening =
+        add(view, tr("&Evening colours"), {}, [this](bool on) { setTheme(on ? Theme::Dark : Theme::Light); });
+    evening->setCheckable(true);
+    evening->setChecked(theme() == Theme::Dark);
+
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     add(help, tr("&How to use it, and the keys"), QKeySequence::HelpContents, [this] { showHelp(); });
     add(help, tr("&About and cautions"), {}, [this] { showAbout(); });
@@ -338,6 +345,14 @@ void MainWindow::refreshTitle() {
 }
 
 QString MainWindow::noticeText() const { return notice_bar_->isHidden() ? QString() : notice_->text(); }
+
+void MainWindow::setTheme(Theme theme) {
+    notice_bar_->hide();
+    dress(*qApp, theme);
+    lookout_->redraw();
+    QSettings().setValue(QStringLiteral("theme"),
+                         theme == Theme::Dark ? QStringLiteral("dark") : QStringLiteral("light"));
+}
 
 void MainWindow::showNotice(const QString& text, bool trouble) {
     QPalette colours = palette();

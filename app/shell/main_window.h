@@ -1,6 +1,7 @@
 // The window: gauges above, the order of work on the left, the stage in the middle.
 #pragma once
 
+#include "shell/tones.h"
 #include "study/study.h"
 
 #include <QMainWindow>
@@ -35,6 +36,8 @@ public:
     bool openDemo();
     bool save();
     bool saveTo(const QString& path);
+    /// Dresses everything anew and remembers the choice.
+    void setTheme(Theme theme);
     /// 0 place, 1 weights, 2 parts.
     void goToStage(int stage);
 

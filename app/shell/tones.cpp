@@ -7,21 +7,52 @@
 #include <QPalette>
 #include <QStyleFactory>
 
+#include <algorithm>
+#include <cmath>
+
 namespace gabarit::app {
 
-const Tones& tones() {
-    static const Tones set;
-    return set;
+namespace {
+
+Theme theme_in_use = Theme::Light;
+
+QFont typeface() {
+    static const QString family = [] {
+        QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Lato-Bold.ttf"));
+        const int regular = QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Lato-Regular.ttf"));
+        const QStringList families = regular >= 0 ? QFontDatabase::applicationFontFamilies(regular) : QStringList();
+        return families.value(0, QStringLiteral("sans-serif"));
+    }();
+    QFont font(family);
+    font.setPointSizeF(11);
+    return font;
 }
 
-void dress(QApplication& application) {
-    QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Lato-Bold.ttf"));
-    const int regular = QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Lato-Regular.ttf"));
-    const QStringList families = regular >= 0 ? QFontDatabase::applicationFontFamilies(regular) : QStringList();
-    QFont font(families.value(0, QStringLiteral("sans-serif")));
-    font.setPointSizeF(11);
+} // namespace
+
+const Tones& tonesOf(Theme theme) {
+    static const Tones light;
+    static const Tones dark{{0x1F, 0x1D, 0x1A}, {0x2A, 0x27, 0x23}, {0x4E, 0x48, 0x3F}, {0xED, 0xE6, 0xD8},
+                            {0xB8, 0xAE, 0x9D}, {0x47, 0x42, 0x39}, {0x8F, 0x84, 0x73}, {0x6A, 0xAD, 0xB2},
+                            {0xB5, 0xDE, 0xE0}, {0xFF, 0x85, 0x68}, {0xE3, 0xA4, 0x45}};
+    return theme == Theme::Dark ? dark : light;
+}
+const Tones& tones() { return tonesOf(theme_in_use); }
+Theme theme() { return theme_in_use; }
+
+double contrast(const QColor& a, const QColor& b) {
+    const auto luminance = [](const QColor& colour) {
+        const auto linear = [](double c) { return c <= 0.03928 ? c / 12.92 : std::pow((c + 0.055) / 1.055, 2.4); };
+        return 0.2126 * linear(colour.redF()) + 0.7152 * linear(colour.greenF()) + 0.0722 * linear(colour.blueF());
+    };
+    const double x = luminance(a) + 0.05, y = luminance(b) + 0.05;
+    return std::max(x, y) / std::min(x, y);
+}
+
+void dress(QApplication& application, Theme theme) {
+    theme_in_use = theme;
     QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
-    QApplication::setFont(font);
+    QApplication::setFont(typeface());
 
     const Tones& t = tones();
     QPalette palette;
@@ -48,6 +79,8 @@ void dress(QApplication& application) {
     const std::pair<const char*, QColor> names[] = {
         {"@paper", t.paper},           {"@panel", t.panel}, {"@rule", t.rule},      {"@ink", t.ink},
         {"@second_ink", t.second_ink}, {"@donor", t.donor}, {"@in_hand", t.in_hand}};
+    text.replace(QLatin1String("@arrow"),
+                 theme == Theme::Dark ? QLatin1String(":/icons/down-light.xpm") : QLatin1String(":/icons/down.xpm"));
     for (const auto& name : names) text.replace(QLatin1String(name.first), name.second.name());
     application.setStyleSheet(text);
 }

@@ -25,13 +25,20 @@ struct Tones {
     QColor trouble{0xB8, 0x37, 0x1B};
     QColor in_hand{0xA5, 0x6A, 0x12};
 };
+/// Paper by day, slate in the evening.
+enum class Theme { Light, Dark };
+const Tones& tonesOf(Theme theme);
+/// The tones in use.
 const Tones& tones();
+Theme theme();
 
 /// Smallest side of anything to be hit, px; gloves half off.
 constexpr int target_px = 34;
 
-/// Registers the typeface and dresses the application in the tones.
-void dress(QApplication& application);
+/// Registers the typeface and dresses the application in a theme's tones. May be called again for another theme.
+void dress(QApplication& application, Theme theme = Theme::Light);
+/// Contrast of two colours, 1 to 21 (WCAG 2.1, relative luminance).
+double contrast(const QColor& a, const QColor& b);
 
 /// The state mark: round = go, half round = close, square = no-go, hollow dashed = unknown. Colour only repeats it.
 void paintMark(QPainter& painter, const QPointF& centre, double radius, model::Verdict verdict);

@@ -17,7 +17,9 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QSettings>
 #include <QSignalSpy>
+#include <QStandardPaths>
 #include <QTableWidget>
 #include <QTemporaryDir>
 #include <QToolButton>
@@ -480,6 +482,31 @@ private slots:
         QCOMPARE(placement().position_mm.x(), 18.75 * 25.4);
     }
 
+    void eveningColours() {
+        QVERIFY(window_->openDemo());
+        settle();
+        const QColor day = window_->grab().toImage().pixelColor(640, 200);
+        window_->setTheme(Theme::Dark);
+        QCoreApplication::processEvents();
+        const QImage night = window_->grab().toImage();
+        QVERIFY(night.pixelColor(640, 200) != day);
+        // Most of the window is dark now: nothing kept its paper.
+        int dark = 0, all = 0;
+        for (int x = 0; x < night.width(); x += 7)
+            for (int y = 0; y < night.height(); y += 7) ++all, dark += night.pixelColor(x, y).lightnessF() < 0.45;
+        QVERIFY2(dark > 0.75 * all, qPrintable(QString::number(double(dark) / all)));
+        QCOMPARE(QSettings().value(QStringLiteral("theme")).toString(), QStringLiteral("dark"));
+        window_->setTheme(Theme::Light);
+        for (const Theme theme : {Theme::Light, Theme::Dark}) { // WCAG AA for text
+            const Tones& t = tonesOf(theme);
+            for (const QColor& ground : {t.paper, t.panel})
+                for (const QColor& words : {t.ink, t.second_ink}) QVERIFY(contrast(words, ground) >= 4.5);
+            QVERIFY(contrast(t.trouble, t.paper) >= 4.5);
+            for (const QColor& filled : {t.ink, t.donor, t.trouble}) QVERIFY(contrast(t.paper, filled) >= 4.5);
+            for (const QColor& line : {t.in_hand, t.donor_edge}) QVERIFY(contrast(line, t.paper) >= 3);
+        }
+    }
+
     void unitsSwitch() {
         QVERIFY(window_->openDemo());
         settle();
@@ -518,6 +545,11 @@ private slots:
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
+    QStandardPaths::setTestModeEnabled(true); // settings of a test stay out of the user's
+    QCoreApplication::setApplicationName(QStringLiteral("gabarit-test"));
+    QCoreApplication::setOrganizationName(QStringLiteral("gabarit-test"));
+    QTemporaryDir settings;
+    QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
     dress(application);
     WindowTest test;
     return QTest::qExec(&test, argc, argv);

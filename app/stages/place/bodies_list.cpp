@@ -104,9 +104,10 @@ void BodiesList::relabel() {
         case Sight::SeeThrough: text += tr(" · seen through"); break;
         case Sight::Hidden: text += tr(" · hidden"); break;
         }
-        if (item->text() == text) continue;
+        const QColor tone = ref.inVehicle() ? tones().ink : tones().donor;
+        if (item->text() == text && item->foreground().color() == tone) continue;
         item->setText(text);
-        item->setForeground(ref.inVehicle() ? tones().ink : tones().donor);
+        item->setForeground(tone);
     }
 }
 

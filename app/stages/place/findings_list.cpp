@@ -28,9 +28,7 @@ FindingCard::FindingCard(QWidget* parent)
     QFont bold = font();
     bold.setBold(true);
     title_->setFont(bold);
-    QPalette second = palette();
-    second.setColor(QPalette::WindowText, tones().second_ink);
-    detail_->setPalette(second);
+    detail_->setForegroundRole(QPalette::PlaceholderText); // the second ink
     QFont slanted = font();
     slanted.setItalic(true);
     caution_->setFont(slanted);
