@@ -1,10 +1,15 @@
 // gabarit-cli: every computation the window shows, from the same reports, without a display.
 #include "report_json.h"
 #include "report_text.h"
+
+#include "print/fit_sheet.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 
 #include <CLI/CLI.hpp>
+
+#include <QDate>
+#include <QGuiApplication>
 
 #include <algorithm>
 #include <cstdio>
@@ -23,6 +28,7 @@ struct Options {
     std::string units = "mm";
     std::string donor;
     std::string out;
+    std::string date;
     bool json = false;
 };
 
@@ -53,22 +59,46 @@ Result<model::Project> load(const Options& options) {
 using Writer = std::string (*)(const study::Reports&, const std::string&);
 using Teller = std::string (*)(const study::Reports&, quantity::Shown);
 
-int report(const Options& options, Writer json, Teller text,
-           std::optional<model::Verdict> (*verdict)(const study::Reports&), bool withAdvice) {
-    auto project = load(options);
-    if (!project) return complain(project.error());
-    study::Study study(store::defaultRuleBook());
+study::RunOptions runOptions(const Options& options) {
     study::RunOptions run;
     if (options.units != "mm") run.shown = quantity::Shown::Inches;
     if (options.units == "16") run.shown.length = quantity::LengthStyle::Sixteenths;
     if (options.units == "32") run.shown.length = quantity::LengthStyle::ThirtySeconds;
     run.threads = static_cast<int>(std::max(1u, std::thread::hardware_concurrency()));
+    return run;
+}
+
+int report(const Options& options, Writer json, Teller text,
+           std::optional<model::Verdict> (*verdict)(const study::Reports&), bool withAdvice) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    study::Study study(store::defaultRuleBook());
+    const study::RunOptions run = runOptions(options);
     study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
     if (withAdvice) reports = study.advised(std::move(reports), run);
     const std::string out = options.json ? json(reports, options.file) : text(reports, run.shown);
     std::fwrite(out.data(), 1, out.size(), stdout);
     const auto judged = verdict(reports);
     return !judged || *judged == model::Verdict::Go ? exit_go : exit_not_go;
+}
+
+int printSheet(const Options& options) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    qputenv("QT_QPA_PLATFORM", "offscreen"); // fonts are wanted, a display is not
+    qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {}); // our errors are one line
+    int count = 1;
+    char name[] = "gabarit-cli";
+    char* arguments[] = {name, nullptr};
+    const QGuiApplication application(count, arguments);
+    study::Study study(store::defaultRuleBook());
+    const study::RunOptions run = runOptions(options);
+    const study::Reports reports =
+        study.advised(study.run(std::make_shared<const model::Project>(std::move(project).value()), run), run);
+    const std::string date =
+        options.date.empty() ? QDate::currentDate().toString(Qt::ISODate).toStdString() : options.date;
+    const auto written = print::writeFitSheet(reports, {run.shown, date}, options.out);
+    return written ? exit_go : complain(written.error());
 }
 
 int exportDonor(const Options& options) {
@@ -113,15 +143,18 @@ int run(int argc, char** argv) {
     app.fallthrough();
     Options options;
     int status = exit_go;
+    const auto addUnits = [&options](CLI::App* command) {
+        command
+            ->add_option("--units", options.units,
+                         "mm, in (decimal), 16 or 32 (fractions of an inch), for the readable tables")
+            ->check(CLI::IsMember({"mm", "in", "16", "32"}));
+    };
     const auto addReport = [&](const char* name, const char* help, Writer json, Teller text,
                                std::optional<model::Verdict> (*verdict)(const study::Reports&)) {
         CLI::App* command = app.add_subcommand(name, help);
         command->add_option("FILE", options.file, "a .gabarit project")->required();
         command->add_flag("--json", options.json, "print the whole report as JSON (docs/reports.md)");
-        command
-            ->add_option("--units", options.units,
-                         "mm, in (decimal), 16 or 32 (fractions of an inch), for the readable tables")
-            ->check(CLI::IsMember({"mm", "in", "16", "32"}));
+        addUnits(command);
         command->add_option("--placement", options.placement, "judge this placement instead of the active one");
         const bool withAdvice = std::string(name) == "check" || std::string(name) == "fit"; // the others need no second
         command->callback([&options, &status, json, text, verdict, withAdvice] {
@@ -151,6 +184,14 @@ int run(int argc, char** argv) {
     in->add_option("--donor", options.donor, "a .gabarit-donor file")->required();
     in->add_option("--out", options.out, "write the project here instead of over FILE");
     in->callback([&] { status = importDonor(options); });
+
+    CLI::App* sheet = app.add_subcommand("print", "write the one-page fit sheet as PDF");
+    sheet->add_option("FILE", options.file, "a .gabarit project")->required();
+    sheet->add_option("--out", options.out, "the PDF to write")->required();
+    addUnits(sheet);
+    sheet->add_option("--placement", options.placement, "show this placement instead of the active one");
+    sheet->add_option("--date", options.date, "the date to print instead of today's");
+    sheet->callback([&] { status = printSheet(options); });
 
     CLI::App* neat =
         app.add_subcommand("tidy", "write a project again as this version writes it; nothing in it changes");

@@ -7,7 +7,7 @@ import sys
 import unittest
 
 SOURCE = pathlib.Path(sys.argv[1])
-CODE = [p for room in ("core", "app", "cli", "bench", "tests") for p in (SOURCE / room).rglob("*") if p.suffix in (".h", ".cpp")]
+CODE = [p for room in ("core", "print", "app", "cli", "bench", "tests") for p in (SOURCE / room).rglob("*") if p.suffix in (".h", ".cpp")]
 
 
 def uses(room):

@@ -8,16 +8,6 @@ constexpr double smallest_scale = 0.02; // the whole vehicle is a thumbnail
 constexpr double largest_scale = 40;    // a millimetre is a thumb wide
 } // namespace
 
-shape::Viewpoint viewpoint(Elevation elevation) {
-    using Eigen::Vector3d;
-    switch (elevation) {
-    case Elevation::Side: return {Vector3d::UnitX(), Vector3d::UnitZ()};
-    case Elevation::Plan: return {Vector3d::UnitX(), Vector3d::UnitY()};
-    case Elevation::Front: return {-Vector3d::UnitY(), Vector3d::UnitZ()};
-    }
-    return {Vector3d::UnitX(), Vector3d::UnitZ()};
-}
-
 void Lookout::setCentre(const Eigen::Vector3d& centre_vehicle_mm) {
     centre_mm_ = centre_vehicle_mm;
     emit changed();

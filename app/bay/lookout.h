@@ -2,7 +2,7 @@
 #pragma once
 
 #include "model/id.h"
-#include "shape/outline.h"
+#include "shape/elevation.h"
 
 #include <QObject>
 
@@ -12,13 +12,9 @@
 
 namespace gabarit::app {
 
-/// The three linked elevations.
-enum class Elevation { Side, Plan, Front };
-constexpr std::array<Elevation, 3> elevations{Elevation::Side, Elevation::Plan, Elevation::Front};
-
-/// Side: front of the vehicle to the left, seen from the vehicle's left. Plan: from above, front to the left.
-/// Front: seen from the front.
-shape::Viewpoint viewpoint(Elevation elevation);
+using shape::Elevation;
+using shape::elevations;
+using shape::viewpoint;
 
 enum class Sight { Shown, SeeThrough, Hidden };
 

@@ -1,5 +1,7 @@
 #include "bay/picture.h"
 
+#include "print/paths.h"
+
 #include <algorithm>
 #include <cstring>
 #include <numeric>
@@ -7,19 +9,7 @@
 namespace gabarit::app {
 namespace {
 
-QPainterPath pathOf(const shape::Outline& outline) {
-    QPainterPath path;
-    path.setFillRule(Qt::WindingFill);
-    for (const auto& ring : outline.rings) {
-        QPolygonF polygon;
-        polygon.reserve(static_cast<int>(ring.size()) + 1);
-        for (const Eigen::Vector2d& p : ring) polygon << QPointF(p.x(), p.y());
-        if (!polygon.isEmpty()) polygon << polygon.front();
-        path.addPolygon(polygon);
-        path.closeSubpath();
-    }
-    return path;
-}
+using print::pathOf;
 
 std::string keyOf(const fit::PlacedBody& body, Elevation elevation, const std::optional<double>& slice) {
     std::string key = model::shapeKey(body.body.shape);

@@ -2,6 +2,7 @@
 
 #include "bay/bay.h"
 #include "gauges/gauge_strip.h"
+#include "print/fit_sheet.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/parts/parts_stage.h"
@@ -13,6 +14,7 @@
 #include <QApplication>
 #include <QButtonGroup>
 #include <QCloseEvent>
+#include <QDate>
 #include <QDialog>
 #include <QDragEnterEvent>
 #include <QFile>
@@ -20,6 +22,7 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLocale>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
@@ -230,6 +233,14 @@ void MainWindow::makeMenus() {
         if (!hung) showNotice(QString::fromStdString(hung.error().line()), true);
     });
     file->addSeparator();
+    add(file, tr("&Print the fit sheet…"), QKeySequence::Print, [this] {
+        if (!session_->hasProject()) return;
+        const QString path =
+            withSuffix(QFileDialog::getSaveFileName(this, tr("Print the fit sheet to a PDF"), {}, tr("PDF (*.pdf)")),
+                       QStringLiteral(".pdf"));
+        if (!path.isEmpty()) printFitSheet(path);
+    });
+    file->addSeparator();
     add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
 
     QMenu* edit = menuBar()->addMenu(tr("&Edit"));
@@ -322,6 +333,21 @@ bool MainWindow::saveTo(const QString& path) {
                !saved);
     refreshTitle();
     return saved.ok();
+}
+
+bool MainWindow::printFitSheet(const QString& path) {
+    const auto reports = session_->reports();
+    if (!reports || reports->project != session_->project()) {
+        showNotice(tr("The gaps are still being measured. Print again in a moment."), true);
+        return false;
+    }
+    const auto written = print::writeFitSheet(
+        *reports, {session_->shown(), QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString()},
+        path.toStdString());
+    showNotice(written ? tr("The fit sheet was saved as %1.").arg(path)
+                       : tr("It was not printed. %1").arg(QString::fromStdString(written.error().line())),
+               !written);
+    return written.ok();
 }
 
 bool MainWindow::mayLeave() {

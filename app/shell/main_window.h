@@ -36,6 +36,8 @@ public:
     bool openDemo();
     bool save();
     bool saveTo(const QString& path);
+    /// The one-page sheet of what the window shows now, as PDF.
+    bool printFitSheet(const QString& path);
     /// Dresses everything anew and remembers the choice.
     void setTheme(Theme theme);
     /// 0 place, 1 weights, 2 parts.

@@ -507,6 +507,16 @@ private slots:
         }
     }
 
+    void printsTheFitSheet() {
+        QVERIFY(window_->openDemo());
+        settle();
+        const QString path = folder_.filePath(QStringLiteral("fit.pdf"));
+        QVERIFY(window_->printFitSheet(path));
+        QVERIFY(QFileInfo(path).size() > 10000);
+        QVERIFY(!window_->printFitSheet(QStringLiteral("/nonexistent/x.pdf")));
+        QVERIFY(window_->noticeText().contains(QStringLiteral("not printed")));
+    }
+
     void unitsSwitch() {
         QVERIFY(window_->openDemo());
         settle();

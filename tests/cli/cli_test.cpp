@@ -234,6 +234,14 @@ private slots:
         QCOMPARE(here["gap_mm"], pairOf(was, "ostrel-six/turbine", "vehicle/steering-shaft")["gap_mm"]);
         QCOMPARE(call({"import", demo, "--donor", demo, "--out", out}).status, 2); // a project is no donor
     }
+    void printsTheFitSheet() {
+        const QString pdf = folder_.filePath(QStringLiteral("fit.pdf"));
+        const Ended ended = call({"print", demo, "--out", pdf, "--date", "today"});
+        QVERIFY2(ended.status == 0 && ended.err.isEmpty(), qPrintable(ended.err));
+        QFile file(pdf);
+        QVERIFY(file.open(QIODevice::ReadOnly) && file.read(4) == "%PDF");
+        QCOMPARE(call({"print", demo, "--out", "/nonexistent/x.pdf"}).status, 2);
+    }
     void tidyChangesNothing() {
         const QString out = folder_.filePath(QStringLiteral("tidy.gabarit"));
         QCOMPARE(call({"tidy", demo, "--out", out}).status, 0);
