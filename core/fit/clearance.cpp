@@ -64,7 +64,7 @@ proximity::Gap measured(const PlacedBody& a, const PlacedBody& b, double range_m
     request.depth = options.depth != Depth::Skipped;
     if (options.depth == Depth::Nearby && memo) request.hint = memo->lastWayOut(a.ref, b.ref);
     request.stop = options.stop;
-    const proximity::Gap gap =
+    proximity::Gap gap =
         proximity::gap(*a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body, request);
     if (memo && !options.stop.stopped()) {
         memo->gaps.keep(key, gap);

@@ -74,13 +74,13 @@ public:
     std::optional<Vector3d> search(const std::vector<Vector3d>& normals) {
         if (request_.hint)
             for (const double longer : hint_reach)
-                if (free(*request_.hint * longer)) return refined(shrink(*request_.hint * longer, 0));
+                if (isFree(*request_.hint * longer)) return refined(shrink(*request_.hint * longer, 0));
         const std::vector<Vector3d> directions = candidates(normals);
         double blocked = 0;
         for (double t = first_step_mm; t <= request_.deepest_mm && !request_.stop.stopped(); t *= step_growth) {
             std::optional<Vector3d> best;
             for (const Vector3d& d : directions) {
-                if (!free(d * t)) continue;
+                if (!isFree(d * t)) continue;
                 const Vector3d shrunk = shrink(d * t, blocked / t);
                 if (!best || shrunk.squaredNorm() < best->squaredNorm()) best = shrunk;
             }
@@ -91,7 +91,7 @@ public:
     }
 
 private:
-    bool free(const Vector3d& move) const {
+    bool isFree(const Vector3d& move) const {
         Eigen::AlignedBox3d box = box_a_;
         box.translate(move);
         if (!box.intersects(box_b_)) return true;
@@ -106,7 +106,7 @@ private:
         const double grain = std::max(depth_grain_mm, depth_resolution * 0.25 * move.norm()) / move.norm();
         while (high - low > grain) {
             const double middle = (low + high) / 2;
-            (free(move * middle) ? high : low) = middle;
+            (isFree(move * middle) ? high : low) = middle;
         }
         return move * high;
     }
@@ -123,7 +123,7 @@ private:
                 const double turn = k * 0.78539816339745;
                 const Vector3d leaned =
                     (d + lean * (std::cos(turn) * side + std::sin(turn) * other)).normalized() * (length * 0.99);
-                if (!free(leaned)) continue;
+                if (!isFree(leaned)) continue;
                 move = shrink(leaned, 0);
                 shorter = true;
             }

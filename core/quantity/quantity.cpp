@@ -143,7 +143,7 @@ public:
         bool bare = false;
         for (int term = 0; !rest_.empty(); ++term, skipSpace()) {
             if (bare) return fail("two numbers stand side by side", "give each its unit, as in \"" + sample() + "\"");
-            const auto number = readNumber();
+            auto number = readNumber();
             if (!number) return number;
             skipSpace();
             const auto unit = readUnit();

@@ -99,6 +99,7 @@ TopoDS_Wire polygonWire(const std::vector<Vector3d>& points) {
 template <class Lift>
 std::vector<Vector3d> lifted(const std::vector<Vector2d>& points, Lift lift) {
     std::vector<Vector3d> out;
+    out.reserve(points.size());
     for (const Vector2d& p : points) out.push_back(lift(p));
     return out;
 }

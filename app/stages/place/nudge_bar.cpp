@@ -103,7 +103,7 @@ double NudgeBar::towardsDriver() const {
 }
 
 void NudgeBar::addMove(int row, int column, const char* name, const QString& text, const QKeySequence& key,
-                       std::function<void()> act) {
+                       const std::function<void()>& act) {
     auto* button = new QPushButton(text, this);
     // The words may squeeze the padding, never the window.
     button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);

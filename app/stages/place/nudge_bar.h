@@ -30,7 +30,7 @@ public:
 
 private:
     void addMove(int row, int column, const char* name, const QString& text, const QKeySequence& key,
-                 std::function<void()> act);
+                 const std::function<void()>& act);
     void refresh();
     double towardsDriver() const;
     Session& session_;
