@@ -11,7 +11,7 @@
 
 namespace gabarit::model {
 
-/// Turns applied in this order about the moving axes Z, Y, X (handbook section 0).
+/// Turns applied in this order about the moving axes Z, Y, X, vehicle frame after ISO 4130.
 /// Positive yaw swings the tail to the vehicle's right, positive pitch lowers the tail, positive roll leans
 /// the top to the vehicle's left.
 struct Angles {

@@ -81,7 +81,7 @@ struct Limit {
     double look_mm = 0; ///< 0: as far as the book says
 };
 
-/// The largest limit among the rows that fit the two bodies (handbook section 4); nothing when none does.
+/// The largest limit among the rows that fit the two bodies; nothing when none does.
 std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b);
 
 /// The cautions that concern the two bodies, joined to one text; empty when none does.

@@ -11,7 +11,7 @@ enum class Verdict { Go, Unknown, Close, NoGo };
 /// "go", "unknown", "close", "no-go".
 const char* word(Verdict verdict);
 
-/// Handbook section 4: margin below zero is no-go; above it but below the accuracy of the measurements behind it is
+/// Margin below zero is no-go; above it but below the accuracy of the measurements behind it is
 /// close; no accuracy known is unknown; else go. `margin` and `accuracy` in one unit.
 Verdict judge(double margin, std::optional<double> accuracy);
 

@@ -6,6 +6,7 @@
 #include <fcl/narrowphase/distance.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 
@@ -36,7 +37,32 @@ bool inside(const Collider& inner, const Isometry3d& pose_inner, const Collider&
     });
 }
 
-/// Contacts of the two surfaces: middle of their places, normals of the triangles that cut each other (vehicle frame).
+using Corners = std::array<Vector3d, 3>;
+
+Corners cornersOf(const Collider& c, const Isometry3d& pose, long id) {
+    const shape::Triangle& t = c.mesh().triangles[static_cast<std::size_t>(id)];
+    Corners out;
+    for (std::size_t i = 0; i < 3; ++i) out[i] = pose * c.mesh().points[static_cast<std::size_t>(t.corner[i])];
+    return out;
+}
+
+/// Where the sides of triangle `a` pierce triangle `b` (Möller and Trumbore 1997), added to a sum of points.
+void addPiercings(const Corners& a, const Corners& b, Vector3d& sum, int& count) {
+    const Vector3d side1 = b[1] - b[0], side2 = b[2] - b[0];
+    for (std::size_t i = 0; i < 3; ++i) {
+        const Vector3d along = a[(i + 1) % 3] - a[i], p = along.cross(side2), from = a[i] - b[0];
+        const double det = side1.dot(p);
+        if (std::abs(det) < 1e-12) continue; // the side runs along the triangle
+        const double u = from.dot(p) / det, v = along.dot(from.cross(side1)) / det;
+        const double t = side2.dot(from.cross(side1)) / det;
+        if (u < 0 || v < 0 || u + v > 1 || t < 0 || t > 1) continue;
+        sum += a[i] + t * along;
+        ++count;
+    }
+}
+
+/// Contacts of the two surfaces: middle of the places where they cut each other, and the normals of the triangles that
+/// do (frame of the poses).
 bool surfacesMeet(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b,
                   Vector3d* middle, std::vector<Vector3d>* normals) {
     fcl::CollisionRequestd request;
@@ -45,20 +71,21 @@ bool surfacesMeet(const Collider& a, const Isometry3d& pose_a, const Collider& b
     fcl::CollisionResultd result;
     fcl::collide(&a.tree().model, pose_a, &b.tree().model, pose_b, request, result);
     if (!result.isCollision() || !middle) return result.isCollision();
-    Vector3d sum = Vector3d::Zero();
-    const auto normal = [](const Collider& c, const Isometry3d& pose, long id) {
-        const shape::Triangle& t = c.mesh().triangles[static_cast<std::size_t>(id)];
-        const auto& p = c.mesh().points;
-        return Vector3d(pose.linear() *
-                        (p[t.corner[1]] - p[t.corner[0]]).cross(p[t.corner[2]] - p[t.corner[0]]).normalized());
-    };
+    // The library's own contact places may lie off both bodies by millimetres: the cuts themselves are computed.
+    Vector3d cuts = Vector3d::Zero(), corners = Vector3d::Zero();
+    int cut_count = 0;
     for (std::size_t i = 0; i < result.numContacts(); ++i) {
         const auto& contact = result.getContact(i);
-        sum += contact.pos;
-        normals->push_back(-normal(a, pose_a, contact.b1));
-        normals->push_back(normal(b, pose_b, contact.b2));
+        const Corners in_a = cornersOf(a, pose_a, contact.b1), in_b = cornersOf(b, pose_b, contact.b2);
+        addPiercings(in_a, in_b, cuts, cut_count);
+        addPiercings(in_b, in_a, cuts, cut_count);
+        corners += (in_a[0] + in_a[1] + in_a[2] + in_b[0] + in_b[1] + in_b[2]) / 6;
+        normals->push_back(-(in_a[1] - in_a[0]).cross(in_a[2] - in_a[0]).normalized());
+        normals->push_back((in_b[1] - in_b[0]).cross(in_b[2] - in_b[0]).normalized());
     }
-    *middle = sum / static_cast<double>(result.numContacts());
+    // Faces that lie in one plane pierce nowhere: their middle must do.
+    *middle =
+        cut_count > 0 ? Vector3d(cuts / cut_count) : Vector3d(corners / static_cast<double>(result.numContacts()));
     return true;
 }
 

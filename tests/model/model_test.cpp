@@ -48,7 +48,7 @@ Body boxBody(const char* id, const char* category) {
 class ModelTest : public QObject {
     Q_OBJECT
 private slots:
-    // Handbook 0: positive pitch lowers the tail, positive roll leans the top to the left, positive yaw swings the tail
+    // Positive pitch lowers the tail, positive roll leans the top to the left, positive yaw swings the tail
     // right.
     void anglesMeanWhatTheySay() {
         const Vector3d tail = Vector3d::UnitX(), top = Vector3d::UnitZ();
@@ -145,7 +145,7 @@ private slots:
         QCOMPARE(judge(50, std::nullopt), Verdict::Unknown);
     }
 
-    // Handbook 4's table, figure by figure, for pairs that several rows fit: the largest counts.
+    // The shipped table, figure by figure, for pairs that several rows fit: the largest counts.
     void limits_data() {
         QTest::addColumn<QString>("a");
         QTest::addColumn<QString>("b");

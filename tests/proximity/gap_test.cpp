@@ -197,6 +197,20 @@ private slots:
         QVERIFY(overlapping > 20);
     }
 
+    /// The place of an overlap lies where the surfaces cut each other.
+    void overlapsAreWhereTheSurfacesCut() {
+        const auto bar = cache_.get(CylinderSpec{{0, 0, -100}, {0, 0, 100}, 40});
+        const auto plate = cache_.get(PlateSpec{{{-200, -200}, {200, -200}, {200, 200}, {-200, 200}}, 4});
+        for (const double x : {-120.0, 0.0, 75.0}) {
+            const proximity::Gap g =
+                proximity::gap(*bar->collider, at({x, 20, 30}), *plate->collider, at({0, 0, 0}), {});
+            QCOMPARE(g.contact, Contact::Overlap);
+            // The cut is a ring of 20 mm round the bar's axis, between the plate's faces.
+            QVERIFY(g.point_a.z() > -0.01 && g.point_a.z() < 4.01);
+            QVERIFY(std::hypot(g.point_a.x() - x, g.point_a.y() - 20) < 20.01);
+        }
+    }
+
     /// Off a flat face by hand; law for any pair: a move that is given leaves the gap that was wanted.
     void clearingMoves() {
         const auto cube = cache_.get(BoxSpec{{100, 100, 100}});
