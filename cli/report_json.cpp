@@ -164,6 +164,8 @@ Json partsPart(const ledger::PartsReport& report) {
     json["income"] = tidy(report.income);
     json["to_get_back"] = tidy(report.to_get_back);
     json["total"] = tidy(report.total());
+    json["mass_on_kg"] = tidy(report.mass_on_kg);
+    json["mass_off_kg"] = tidy(report.mass_off_kg);
     json["missing"] = report.missing;
     json["unpriced"] = report.unpriced;
     if (!report.reason.empty()) json["reason"] = report.reason;
@@ -173,6 +175,8 @@ Json partsPart(const ledger::PartsReport& report) {
                                  {"name", line.name},
                                  {"state", ledger::word(line.state)},
                                  {"cost", number(line.cost)},
+                                 {"mass_kg", number(line.mass_kg)},
+                                 {"on_car", ledger::word(line.on_car)},
                                  {"missing_companions", line.missing_companions}});
     return json;
 }

@@ -77,7 +77,8 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
             continue;
         }
         std::string gap = study::gapWords(pair, shown);
-        if (const auto at = gap.find(unit); at != std::string::npos) gap.erase(at, unit.size()); // it stands in the head
+        if (const auto at = gap.find(unit); at != std::string::npos)
+            gap.erase(at, unit.size()); // it stands in the head
         table.row({model::word(pair.verdict), gap, pair.limit ? quantity::lengthNumber(pair.limit->gap_mm, shown) : "-",
                    pair.limit ? quantity::lengthNumber(pair.margin_mm, shown) : "-",
                    pair.accuracy_mm ? quantity::lengthNumber(*pair.accuracy_mm, shown) : "?", pair.name_a, pair.name_b,
@@ -134,22 +135,26 @@ std::string weightsText(const study::Reports& reports, Shown shown) {
     return out;
 }
 
-std::string partsText(const study::Reports& reports, Shown) {
+std::string partsText(const study::Reports& reports, Shown shown) {
     if (!reports.parts) return not_asked;
     const ledger::PartsReport& report = *reports.parts;
     const auto money = [&report](double sum) {
         return quantity::fixed(sum, 2) + (report.currency.empty() ? "" : " " + report.currency);
     };
-    Table table({"part", "state", "cost", "still needs"}, {false, false, true, false});
+    Table table({"part", "state", "cost", "mass", "on or off", "still needs"},
+                {false, false, true, true, false, false});
     for (const ledger::PartLine& line : report.lines) {
         std::string companions;
         for (const std::string& name : line.missing_companions) companions += (companions.empty() ? "" : ", ") + name;
-        table.row(
-            {line.name, ledger::word(line.state), line.cost ? quantity::fixed(*line.cost, 2) : "no price", companions});
+        table.row({line.name, ledger::word(line.state), line.cost ? quantity::fixed(*line.cost, 2) : "no price",
+                   line.mass_kg ? quantity::massText(*line.mass_kg, shown, 1) : std::string(),
+                   line.on_car == model::OnCar::No ? std::string() : ledger::word(line.on_car), companions});
     }
     std::string out = table.text();
     out += "Spent " + money(report.spent) + ", to spend " + money(report.to_spend) + ", sold " + money(report.income) +
            ", total " + money(report.total()) + "\n";
+    out += "Mass put on " + quantity::massText(report.mass_on_kg, shown, 1) + ", taken off " +
+           quantity::massText(report.mass_off_kg, shown, 1) + " (the donor is weighed by itself)\n";
     if (report.verdict) {
         out += "Budget " + (report.budget ? money(*report.budget) : std::string("not given")) + ": " +
                model::word(*report.verdict);

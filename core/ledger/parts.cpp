@@ -21,12 +21,23 @@ const char* word(PartState state) {
     return "needed";
 }
 
+const char* word(model::OnCar on_car) {
+    switch (on_car) {
+    case model::OnCar::No: return "no";
+    case model::OnCar::On: return "on";
+    case model::OnCar::Off: return "off";
+    }
+    return "no";
+}
+
 PartsReport parts(const model::Project& project) {
     PartsReport report;
     const std::vector<Part> all = project.parts.value_or(std::vector<Part>{});
     const auto waiting = [](PartState state) { return state == PartState::Needed || state == PartState::Ordered; };
     for (const Part& part : all) {
-        PartLine line{part.id, part.name, part.state, part.cost, {}};
+        PartLine line{part.id, part.name, part.state, part.cost, part.mass_kg, part.on_car, {}};
+        if (part.on_car == model::OnCar::On) report.mass_on_kg += part.mass_kg.value_or(0);
+        if (part.on_car == model::OnCar::Off) report.mass_off_kg += part.mass_kg.value_or(0);
         if (waiting(part.state)) ++report.missing;
         // A companion of a part that is sold or going back is nobody's worry.
         if (part.state != PartState::Sold && part.state != PartState::ToReturn)

@@ -11,6 +11,8 @@ struct PartLine {
     std::string name;
     model::PartState state = model::PartState::Needed;
     std::optional<double> cost;
+    std::optional<double> mass_kg;
+    model::OnCar on_car = model::OnCar::No;
     std::vector<std::string> missing_companions; ///< names of parts it needs that are not here yet
 };
 
@@ -22,6 +24,8 @@ struct PartsReport {
     double to_spend = 0;               ///< needed: the cost to finish
     double income = 0;                 ///< sold
     double to_get_back = 0;            ///< to return: counted in `spent` until the money is back
+    double mass_on_kg = 0;             ///< of parts put on, as far as they are weighed
+    double mass_off_kg = 0;            ///< of parts taken off, the same
     int missing = 0;                   ///< parts still needed or on order
     std::vector<std::string> unpriced; ///< parts without a cost that the sums need
     std::optional<double> budget;
@@ -34,6 +38,9 @@ struct PartsReport {
 
 /// "needed", "ordered", "here", "test-fitted", "fitted", "to return", "sold".
 const char* word(model::PartState state);
+
+/// "no", "on", "off".
+const char* word(model::OnCar on_car);
 
 /// Adds up project.parts. A part without a cost is named in `unpriced` and makes the verdict unknown unless the budget
 /// is already overrun.

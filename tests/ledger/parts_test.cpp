@@ -51,6 +51,22 @@ private slots:
         QCOMPARE(*ledger::parts(p).verdict, Verdict::NoGo); // overrun already
         QCOMPARE(ledger::parts(p).unpriced, std::vector<std::string>{"a"});
     }
+    void massesOnAndOff() {
+        Project p;
+        p.parts = std::vector<Part>{part("on", PartState::Here, 1), part("off", PartState::Sold, 1),
+                                    part("neither", PartState::Here, 1), part("not weighed", PartState::Here, 1)};
+        const std::optional<double> masses[] = {12.5, 248.0, 9.0, std::nullopt};
+        const OnCar ways[] = {OnCar::On, OnCar::Off, OnCar::No, OnCar::On};
+        for (std::size_t i = 0; i < 4; ++i) {
+            (*p.parts)[i].mass_kg = masses[i];
+            (*p.parts)[i].on_car = ways[i];
+        }
+        const auto report = ledger::parts(p);
+        QCOMPARE(report.mass_on_kg, 12.5);
+        QCOMPARE(report.mass_off_kg, 248.0);
+        QCOMPARE(*report.lines[1].mass_kg, 248.0);
+        QVERIFY(!report.lines[3].mass_kg);
+    }
     void companions() {
         Project p;
         p.parts = std::vector<Part>{part("engine", PartState::Here, 1, {{"loom"}, {"box"}}),

@@ -10,7 +10,8 @@ namespace gabarit::app {
 
 PartsStage::PartsStage(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), summary_(new QLabel(this)),
-      table_(makeSheet({tr("Part"), tr("State"), tr("Cost"), tr("Still needs")}, {0, 1, 3}, this)) {
+      table_(makeSheet({tr("Part"), tr("State"), tr("Cost"), tr("Mass"), tr("On or off"), tr("Still needs")},
+                       {0, 1, 4, 5}, this)) {
     summary_->setWordWrap(true);
     summary_->setTextFormat(Qt::PlainText);
     table_->setAccessibleName(tr("Parts list"));
@@ -46,16 +47,23 @@ void PartsStage::refresh() {
         text +=
             tr("\nWithout a price: %1; the sums leave them out.").arg(count(static_cast<int>(report.unpriced.size())));
     text += tr("\nStill missing: %1.").arg(count(report.missing));
+    text += tr("\nMass put on %1, taken off %2; the donor is weighed by itself.")
+                .arg(QString::fromStdString(quantity::massText(report.mass_on_kg, session_.shown(), 1)),
+                     QString::fromStdString(quantity::massText(report.mass_off_kg, session_.shown(), 1)));
     summary_->setText(text);
     table_->setRowCount(static_cast<int>(report.lines.size()));
     int row = 0;
     for (const ledger::PartLine& line : report.lines) {
         QStringList needs;
         for (const std::string& name : line.missing_companions) needs << QString::fromStdString(name);
-        setRow(table_, row++,
-               {QString::fromStdString(line.name), QLatin1String(ledger::word(line.state)),
-                line.cost ? money(*line.cost) : tr("no price"), needs.join(QStringLiteral(", "))},
-               {0, 1, 3});
+        setRow(
+            table_, row++,
+            {QString::fromStdString(line.name), QLatin1String(ledger::word(line.state)),
+             line.cost ? money(*line.cost) : tr("no price"),
+             line.mass_kg ? QString::fromStdString(quantity::massText(*line.mass_kg, session_.shown(), 1)) : QString(),
+             line.on_car == model::OnCar::No ? QString() : QString::fromLatin1(ledger::word(line.on_car)),
+             needs.join(QStringLiteral(", "))},
+            {0, 1, 4, 5});
     }
 }
 

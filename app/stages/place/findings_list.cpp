@@ -8,6 +8,7 @@
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
+#include <QTimer>
 #include <QVBoxLayout>
 
 namespace gabarit::app {
@@ -104,6 +105,14 @@ FindingsList::FindingsList(Session& session, Lookout& lookout, QWidget* parent)
 }
 
 void FindingsList::refresh() {
+    // The card that is pointed at stays in sight when advice makes the ones above it longer.
+    const auto pointedAt = [this]() -> FindingCard* {
+        for (FindingCard* card : cards_)
+            if (!card->isHidden() && card->finding().id == lookout_.selected()) return card;
+        return nullptr;
+    };
+    FindingCard* const before = pointedAt();
+    const bool wasSeen = before && !before->visibleRegion().isEmpty();
     const auto reports = session_.reports();
     const std::vector<study::Finding> findings = reports ? reports->findings : std::vector<study::Finding>{};
     while (cards_.size() < findings.size()) {
@@ -119,6 +128,10 @@ void FindingsList::refresh() {
         else
             cards_[i]->hide();
     }
+    if (wasSeen)
+        QTimer::singleShot(0, this, [this, pointedAt] { // once the new texts are laid out
+            if (FindingCard* card = pointedAt()) ensureWidgetVisible(card, 0, 8);
+        });
     empty_->setVisible(findings.empty());
     if (!session_.hasProject())
         empty_->setText(tr("Open a project to see what is in the way."));
