@@ -299,6 +299,13 @@ private slots:
         settle();
         QTest::mouseClick(const_cast<GaugeButton*>(window_->gauges()->button("bonnet")), Qt::LeftButton);
         QVERIFY(window_->lookout().selected().find("vehicle/bonnet") != std::string::npos);
+        // Its card, far down the list, is brought into sight.
+        const auto seen = [this] {
+            for (const FindingCard* card : window_->place()->findings()->cards())
+                if (card->finding().id == window_->lookout().selected()) return !card->visibleRegion().isEmpty();
+            return false;
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(seen(), patience_ms);
         QTest::mouseClick(const_cast<GaugeButton*>(window_->gauges()->button("front")), Qt::LeftButton);
         QTableWidget* sheet = nullptr;
         for (auto* table : window_->findChildren<QTableWidget*>())

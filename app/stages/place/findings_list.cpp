@@ -98,21 +98,28 @@ FindingsList::FindingsList(Session& session, Lookout& lookout, QWidget* parent)
     connect(&session_, &Session::projectReplaced, this, &FindingsList::refresh);
     connect(&lookout_, &Lookout::selectedChanged, this, [this] {
         refresh();
-        for (FindingCard* card : cards_)
-            if (!card->isHidden() && card->finding().id == lookout_.selected()) ensureWidgetVisible(card, 0, 8);
+        bringIntoSight();
     });
     refresh();
 }
 
+FindingCard* FindingsList::pointedAt() const {
+    for (FindingCard* card : cards_)
+        if (!card->isHidden() && !lookout_.selected().empty() && card->finding().id == lookout_.selected()) return card;
+    return nullptr;
+}
+
+void FindingsList::bringIntoSight() {
+    QTimer::singleShot(0, this, [this] { // once new texts are laid out
+        widget()->layout()->activate();
+        if (FindingCard* card = pointedAt()) ensureWidgetVisible(card, 0, 8);
+    });
+}
+
 void FindingsList::refresh() {
     // The card that is pointed at stays in sight when advice makes the ones above it longer.
-    const auto pointedAt = [this]() -> FindingCard* {
-        for (FindingCard* card : cards_)
-            if (!card->isHidden() && card->finding().id == lookout_.selected()) return card;
-        return nullptr;
-    };
-    FindingCard* const before = pointedAt();
-    const bool wasSeen = before && !before->visibleRegion().isEmpty();
+    const FindingCard* const before = pointedAt();
+    if (before && !before->visibleRegion().isEmpty()) bringIntoSight();
     const auto reports = session_.reports();
     const std::vector<study::Finding> findings = reports ? reports->findings : std::vector<study::Finding>{};
     while (cards_.size() < findings.size()) {
@@ -128,10 +135,6 @@ void FindingsList::refresh() {
         else
             cards_[i]->hide();
     }
-    if (wasSeen)
-        QTimer::singleShot(0, this, [this, pointedAt] { // once the new texts are laid out
-            if (FindingCard* card = pointedAt()) ensureWidgetVisible(card, 0, 8);
-        });
     empty_->setVisible(findings.empty());
     if (!session_.hasProject())
         empty_->setText(tr("Open a project to see what is in the way."));

@@ -54,6 +54,9 @@ signals:
 
 private:
     void refresh();
+    /// The card of the finding that is pointed at; null when there is none.
+    FindingCard* pointedAt() const;
+    void bringIntoSight();
     void tryIt(const study::Finding& finding);
     Session& session_;
     Lookout& lookout_;
