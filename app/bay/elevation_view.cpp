@@ -108,7 +108,6 @@ void ElevationView::resizeEvent(QResizeEvent*) {
     const QSize size = slice_->sizeHint();
     slice_->setGeometry(width() - size.width() - 8, 6, size.width(), std::max(size.height(), target_px));
     const int sliderWidth = std::min(140, width() / 3);
-    slice_level_->setGeometry(width() - size.width() - 8, 44, size.width(), 24);
     slice_level_->setGeometry(width() - sliderWidth - 8, 44, sliderWidth, 26);
     slice_text_->adjustSize();
     slice_text_->move(width() - slice_text_->width() - 10, 70);

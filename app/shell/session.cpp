@@ -184,38 +184,38 @@ void Session::nudge(const Eigen::Vector3d& by, const QString& merge) {
 void Session::turn(model::Turn turn, double by_deg) {
     if (!hasProject() || in_hand_ || by_deg == 0) return;
     const model::Placement* placement = model::activePlacement(*project_);
-    if (!placement) return;
-    model::Angles angles = placement->angles;
+    const model::Donor* donor = model::activeDonor(*project_);
+    if (!placement || !donor) return;
+    const auto side = [this](bool right) { return QString::fromLatin1(model::sideWord(*project_, right)); };
+    const QString by = QString::fromStdString(quantity::angleText(std::abs(by_deg), 2));
+    QString name;
     switch (turn) {
-    case model::Turn::Tail: angles.pitch_deg += by_deg; break;
-    case model::Turn::Swing: angles.yaw_deg += by_deg; break;
-    case model::Turn::Lean: angles.roll_deg += by_deg; break;
+    case model::Turn::Tail: name = by_deg < 0 ? tr("tail up %1").arg(by) : tr("tail down %1").arg(by); break;
+    case model::Turn::Swing: name = tr("swing the tail %1 %2").arg(side(by_deg > 0), by); break;
+    case model::Turn::Lean: name = tr("lean the top %1 %2").arg(side(by_deg < 0), by); break; // positive: to the left
     }
-    setAngles(angles);
+    stand(model::turned(*placement, *donor, turn, by_deg), name);
 }
 
 void Session::setAngles(const model::Angles& angles) {
-    model::Project changed = *project_;
-    model::Placement* placement = model::activePlacement(changed);
-    const model::Donor* donor = model::activeDonor(changed);
-    if (!placement || !donor) return;
-    const auto turned = model::withAngles(*placement, *donor, angles);
-    if (!turned) {
-        emit notice(QString::fromStdString(turned.error().line()), true);
+    const model::Placement* placement = model::activePlacement(*project_);
+    const model::Donor* donor = model::activeDonor(*project_);
+    if (placement && donor) stand(model::withAngles(*placement, *donor, angles), tr("set the engine's angles"));
+}
+
+void Session::stand(const Result<model::Placement>& wanted, const QString& name) {
+    if (!wanted) {
+        emit notice(QString::fromStdString(wanted.error().line()), true);
         return;
     }
-    *placement = turned.value();
-    change(tr("turn the engine: tail %1 %2°")
-               .arg(angles.pitch_deg < 0 ? tr("up") : tr("down"), QString::number(std::abs(angles.pitch_deg), 'f', 2)),
-           std::move(changed));
+    model::Project changed = *project_;
+    *model::activePlacement(changed) = wanted.value();
+    change(name, std::move(changed));
 }
 
 void Session::tryPlacement(const model::Placement& tried, const QString& words) {
-    model::Project changed = *project_;
-    model::Placement* placement = model::activePlacement(changed);
-    if (!placement || placement->id != tried.id) return;
-    *placement = tried;
-    change(tr("try %1").arg(words), std::move(changed));
+    const model::Placement* placement = model::activePlacement(*project_);
+    if (placement && placement->id == tried.id) stand(tried, tr("try %1").arg(words));
 }
 
 void Session::setPose(const Eigen::Vector3d& position_mm) {

@@ -76,6 +76,8 @@ private:
     void replace(std::shared_ptr<const model::Project> project);
     void adopt(model::Project project, const QString& path, bool readOnly);
     void ask();
+    /// Puts the active placement where it is wanted, as one step; an error becomes a notice.
+    void stand(const Result<model::Placement>& wanted, const QString& name);
 
     Lookout& lookout_;
     StudyRunner runner_;

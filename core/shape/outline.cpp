@@ -34,16 +34,6 @@ Outline fromPaths(ClipperLib::Paths paths) {
     return out;
 }
 
-ClipperLib::Paths toPaths(const Outline& outline) {
-    ClipperLib::Paths paths;
-    for (const auto& ring : outline.rings) {
-        ClipperLib::Path path;
-        for (const Vector2d& p : ring) path.push_back(toInt(p));
-        paths.push_back(std::move(path));
-    }
-    return paths;
-}
-
 /// Directed edges; one and its opposite cancel.
 class EdgeSum {
 public:
@@ -200,15 +190,6 @@ Outline silhouette(const Mesh& mesh, const Eigen::Isometry3d& pose, const Viewpo
 
 Outline cutFace(const Mesh& mesh, const Eigen::Isometry3d& pose, const Viewpoint& view, double slice_level_mm) {
     return Projector(mesh, pose, view).outline(slice_level_mm, false, true);
-}
-
-Outline common(const Outline& a, const Outline& b) {
-    ClipperLib::Clipper clipper;
-    clipper.AddPaths(toPaths(a), ClipperLib::ptSubject, true);
-    clipper.AddPaths(toPaths(b), ClipperLib::ptClip, true);
-    ClipperLib::Paths shared;
-    clipper.Execute(ClipperLib::ctIntersection, shared, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
-    return fromPaths(std::move(shared));
 }
 
 } // namespace gabarit::shape

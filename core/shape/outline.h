@@ -34,7 +34,4 @@ Outline silhouette(const Mesh& mesh, const Eigen::Isometry3d& pose, const Viewpo
 /// The faces that the slice cuts open; empty when the plane misses the mesh.
 Outline cutFace(const Mesh& mesh, const Eigen::Isometry3d& pose, const Viewpoint& view, double slice_level_mm);
 
-/// The region two outlines share.
-Outline common(const Outline& a, const Outline& b);
-
 } // namespace gabarit::shape

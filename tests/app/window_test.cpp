@@ -161,19 +161,20 @@ private slots:
             const char* button;
             Vector3d move;
             model::Angles turn;
+            const char* undo;
         } rows[] = {
-            {"forward", {-5, 0, 0}, {}},
-            {"rearward", {5, 0, 0}, {}},
-            {"up", {0, 0, 5}, {}},
-            {"down", {0, 0, -5}, {}},
-            {"to_driver", {0, 5, 0}, {}},
-            {"to_passenger", {0, -5, 0}, {}}, // the driver sits on the right
-            {"tail_up", still, {0, -0.1, 0}},
-            {"tail_down", still, {0, 0.1, 0}},
-            {"swing_driver", still, {0.1, 0, 0}},
-            {"swing_passenger", still, {-0.1, 0, 0}},
-            {"lean_driver", still, {0, 0, -0.1}},
-            {"lean_passenger", still, {0, 0, 0.1}},
+            {"forward", {-5, 0, 0}, {}, "move the engine 5 mm forward"},
+            {"rearward", {5, 0, 0}, {}, "move the engine 5 mm rearward"},
+            {"up", {0, 0, 5}, {}, "move the engine 5 mm up"},
+            {"down", {0, 0, -5}, {}, "move the engine 5 mm down"},
+            {"to_driver", {0, 5, 0}, {}, "move the engine 5 mm to the driver's side"}, // who sits on the right
+            {"to_passenger", {0, -5, 0}, {}, "move the engine 5 mm to the passenger's side"},
+            {"tail_up", still, {0, -0.1, 0}, "tail up 0.10°"},
+            {"tail_down", still, {0, 0.1, 0}, "tail down 0.10°"},
+            {"swing_driver", still, {0.1, 0, 0}, "swing the tail to the driver's side 0.10°"},
+            {"swing_passenger", still, {-0.1, 0, 0}, "swing the tail to the passenger's side 0.10°"},
+            {"lean_driver", still, {0, 0, -0.1}, "lean the top to the driver's side 0.10°"},
+            {"lean_passenger", still, {0, 0, 0.1}, "lean the top to the passenger's side 0.10°"},
         };
         for (const auto& row : rows) {
             const model::Placement before = placement();
@@ -181,6 +182,7 @@ private slots:
             QVERIFY(button && button->isVisible());
             QTest::mouseClick(button, Qt::LeftButton);
             const model::Placement after = placement();
+            QCOMPARE(session().history().undoText(), QString::fromUtf8(row.undo));
             if (!row.move.isZero()) {
                 QVERIFY2((after.position_mm - before.position_mm - row.move).norm() < 1e-9, row.button);
             } else {
