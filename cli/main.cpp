@@ -3,8 +3,10 @@
 #include "report_text.h"
 
 #include "print/fit_sheet.h"
+#include "store/csv.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "store/safe_file.h"
 
 #include <CLI/CLI.hpp>
 
@@ -27,6 +29,8 @@ struct Options {
     std::string placement;
     std::string units = "mm";
     std::string donor;
+    std::string table;
+    std::string csv;
     std::string out;
     std::string date;
     bool json = false;
@@ -112,6 +116,32 @@ int exportDonor(const Options& options) {
     return written ? exit_go : complain(written.error());
 }
 
+int exportTable(const Options& options) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    const std::string text =
+        options.table == "parts" ? store::partsCsv(project.value()) : store::loadsCsv(project.value());
+    const auto written = store::writeWhole(options.out, text);
+    return written ? exit_go : complain(written.error());
+}
+
+int importTable(const Options& options) {
+    auto read = store::readProject(options.file, store::defaultRuleBook());
+    if (!read) return complain(read.error());
+    if (read.value().read_only)
+        return complain(Error{"it was written by a newer version", options.file, "use that version to change it"});
+    constexpr std::size_t largest_bytes = 17U << 20U; // the reader refuses what is above 16 MiB
+    const auto text = store::readWhole(options.csv, largest_bytes);
+    if (!text) return complain(text.error());
+    const auto changed =
+        options.table == "parts"
+            ? store::withPartsCsv(read.value().project, text.value(), options.csv, store::defaultRuleBook())
+            : store::withLoadsCsv(read.value().project, text.value(), options.csv, store::defaultRuleBook());
+    if (!changed) return complain(changed.error());
+    const auto written = store::writeProject(options.out.empty() ? options.file : options.out, changed.value());
+    return written ? exit_go : complain(written.error());
+}
+
 int tidy(const Options& options) {
     auto read = store::readProject(options.file, store::defaultRuleBook());
     if (!read) return complain(read.error());
@@ -184,6 +214,22 @@ int run(int argc, char** argv) {
     in->add_option("--donor", options.donor, "a .gabarit-donor file")->required();
     in->add_option("--out", options.out, "write the project here instead of over FILE");
     in->callback([&] { status = importDonor(options); });
+
+    CLI::App* tableOut = app.add_subcommand("table-out", "write the parts or the loads as a CSV table");
+    tableOut->add_option("FILE", options.file, "a .gabarit project")->required();
+    tableOut->add_option("--table", options.table, "parts or loads")
+        ->check(CLI::IsMember({"parts", "loads"}))
+        ->required();
+    tableOut->add_option("--out", options.out, "the table to write (.csv)")->required();
+    tableOut->callback([&] { status = exportTable(options); });
+    CLI::App* tableIn = app.add_subcommand("table-in", "work a CSV table of parts or loads into a project");
+    tableIn->add_option("FILE", options.file, "a .gabarit project")->required();
+    tableIn->add_option("--table", options.table, "parts or loads")
+        ->check(CLI::IsMember({"parts", "loads"}))
+        ->required();
+    tableIn->add_option("--csv", options.csv, "the table to read (docs/format.md)")->required();
+    tableIn->add_option("--out", options.out, "write the project here instead of over FILE");
+    tableIn->callback([&] { status = importTable(options); });
 
     CLI::App* sheet = app.add_subcommand("print", "write the one-page fit sheet as PDF");
     sheet->add_option("FILE", options.file, "a .gabarit project")->required();

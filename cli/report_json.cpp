@@ -57,7 +57,82 @@ Json pairJson(const fit::PairGap& pair) {
     return json;
 }
 
-Json clearancePart(const fit::ClearanceReport& report) {
+Json accessJson(const fit::ToolAccess& access) {
+    Json json;
+    json["serviced"] = access.owner + "/" + access.id;
+    json["name"] = access.name;
+    json["verdict"] = model::word(access.verdict);
+    json["from_vehicle_mm"] = point(access.from_mm);
+    json["to_vehicle_mm"] = point(access.to_mm);
+    json["diameter_mm"] = access.diameter_mm > 0 ? Json(tidy(access.diameter_mm)) : Json(nullptr);
+    json["blockers"] = Json::array();
+    for (const fit::Blocker& blocker : access.blockers)
+        json["blockers"].push_back({{"body", blocker.ref.text()},
+                                    {"gap_mm", tidy(blocker.gap_mm)},
+                                    {"accuracy_mm", number(blocker.accuracy_mm)}});
+    if (!access.reason.empty()) json["reason"] = access.reason;
+    return json;
+}
+
+Json leverJson(const fit::LeverCheck& lever) {
+    Json json;
+    json["verdict"] = model::word(lever.verdict);
+    json["lever"] = lever.lever;
+    json["opening"] = lever.opening;
+    json["lever_vehicle_mm"] = point(lever.lever_vehicle_mm);
+    json["room_mm"] = tidy(lever.room_mm);
+    json["limit_mm"] = tidy(lever.limit_mm);
+    json["accuracy_mm"] = number(lever.accuracy_mm);
+    json["lever_move_vehicle_mm"] = lever.move_mm ? point(*lever.move_mm) : Json(nullptr);
+    if (!lever.reason.empty()) json["reason"] = lever.reason;
+    return json;
+}
+
+Json measuredJson(const study::Reports& reports) {
+    static const char* const words[] = {"agrees", "differs", "unknown", "elsewhere"};
+    Json json;
+    json["differing"] = reports.measured.differing;
+    json["lines"] = Json::array();
+    for (const fit::MeasuredLine& line : reports.measured.lines) {
+        const model::MeasuredGap& gap = reports.project->measured[line.index];
+        Json out{{"a", gap.a.text()},
+                 {"b", gap.b.text()},
+                 {"date", gap.date},
+                 {"measured_mm", tidy(line.measured_mm)},
+                 {"planned_mm", number(line.planned_mm)},
+                 {"difference_mm", number(line.difference_mm)},
+                 {"accuracy_mm", number(line.accuracy_mm)},
+                 {"agreement", words[static_cast<int>(line.agreement)]}};
+        if (!line.reason.empty()) out["reason"] = line.reason;
+        json["lines"].push_back(std::move(out));
+    }
+    json["suspects"] = Json::array();
+    for (const fit::Suspect& suspect : reports.measured.suspects)
+        json["suspects"].push_back({{"body", suspect.body ? Json(suspect.body->text()) : Json(nullptr)},
+                                    {"name", suspect.name},
+                                    {"off_vehicle_mm", point(suspect.off_vehicle_mm)},
+                                    {"misfit", tidy(suspect.misfit)},
+                                    {"explains", suspect.explains}});
+    return json;
+}
+
+Json hoistJson(const weights::HoistReport& hoist) {
+    const auto place = [](const std::optional<Eigen::Vector3d>& at) { return at ? point(*at) : Json(nullptr); };
+    Json json;
+    json["verdict"] = model::word(hoist.verdict);
+    json["hangs"] = hoist.hangs;
+    json["mass_kg"] = number(hoist.mass_kg);
+    json["centre_donor_mm"] = place(hoist.centre_donor_mm);
+    json["centre_vehicle_mm"] = place(hoist.centre_vehicle_mm);
+    json["slings_donor_mm"] = place(hoist.slings_donor_mm);
+    json["offset_donor_mm"] = place(hoist.offset_donor_mm);
+    json["tail_down_deg"] = number(hoist.tail_down_deg);
+    if (!hoist.reason.empty()) json["reason"] = hoist.reason;
+    return json;
+}
+
+Json clearancePart(const study::Reports& reports) {
+    const fit::ClearanceReport& report = *reports.clearance;
     Json json;
     json["verdict"] = model::word(report.verdict);
     json["school"] = report.school;
@@ -71,6 +146,12 @@ Json clearancePart(const fit::ClearanceReport& report) {
     json["not_solid"] = Json::array();
     for (const fit::BrokenBody& body : report.broken)
         json["not_solid"].push_back({{"body", body.ref.text()}, {"what", body.error.what}, {"mend", body.error.mend}});
+    json["closing_off"] = Json::array();
+    for (const fit::OffPanel& panel : report.closing_off) json["closing_off"].push_back(panel.ref.text());
+    json["tool_access"] = Json::array();
+    for (const fit::ToolAccess& access : reports.access) json["tool_access"].push_back(accessJson(access));
+    json["shift_lever"] = reports.lever ? leverJson(*reports.lever) : Json(nullptr);
+    json["measured"] = measuredJson(reports);
     return json;
 }
 
@@ -136,7 +217,8 @@ Json axleJson(const weights::AxleLoad& axle) {
     return json;
 }
 
-Json weightsPart(const weights::AxleLoadReport& report) {
+Json weightsPart(const study::Reports& reports) {
+    const weights::AxleLoadReport& report = *reports.weights;
     Json json;
     json["verdict"] = model::word(report.verdict);
     json["front"] = axleJson(report.front);
@@ -151,10 +233,12 @@ Json weightsPart(const weights::AxleLoadReport& report) {
                                  {"front_kg", tidy(line.front_kg)},
                                  {"rear_kg", tidy(line.rear_kg)}});
     json["left_out"] = report.left_out;
+    json["hoist"] = reports.hoist ? hoistJson(*reports.hoist) : Json(nullptr);
     return json;
 }
 
-Json partsPart(const ledger::PartsReport& report) {
+Json partsPart(const study::Reports& reports) {
+    const ledger::PartsReport& report = *reports.parts;
     Json json;
     json["verdict"] = report.verdict ? Json(model::word(*report.verdict)) : Json(nullptr);
     json["currency"] = report.currency;
@@ -168,6 +252,7 @@ Json partsPart(const ledger::PartsReport& report) {
     json["mass_off_kg"] = tidy(report.mass_off_kg);
     json["missing"] = report.missing;
     json["unpriced"] = report.unpriced;
+    json["not_taken"] = report.not_taken;
     if (!report.reason.empty()) json["reason"] = report.reason;
     json["lines"] = Json::array();
     for (const ledger::PartLine& line : report.lines)
@@ -207,7 +292,7 @@ template <class Report, class Part>
 std::string one(const char* name, const study::Reports& reports, const std::string& file,
                 const std::optional<Report>& report, Part part) {
     Json json = head(name, reports, file);
-    json[name] = report ? part(*report) : Json(nullptr);
+    json[name] = report ? part(reports) : Json(nullptr);
     return text(json);
 }
 
@@ -217,10 +302,10 @@ std::string checkJson(const study::Reports& reports, const std::string& file) {
     Json json = head("check", reports, file);
     json["verdict"] = reports.asked ? Json(model::word(reports.verdict)) : Json(nullptr);
     json["findings"] = findingsPart(reports);
-    json["clearance"] = reports.clearance ? clearancePart(*reports.clearance) : Json(nullptr);
+    json["clearance"] = reports.clearance ? clearancePart(reports) : Json(nullptr);
     json["fit"] = fitPart(reports);
-    json["weights"] = reports.weights ? weightsPart(*reports.weights) : Json(nullptr);
-    json["parts"] = reports.parts ? partsPart(*reports.parts) : Json(nullptr);
+    json["weights"] = reports.weights ? weightsPart(reports) : Json(nullptr);
+    json["parts"] = reports.parts ? partsPart(reports) : Json(nullptr);
     return text(json);
 }
 

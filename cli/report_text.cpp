@@ -1,6 +1,7 @@
 #include "report_text.h"
 
 #include <algorithm>
+#include <cmath>
 #include <vector>
 
 namespace gabarit::cli {
@@ -89,6 +90,25 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
     if (quiet) out += "and " + std::to_string(quiet) + " pairs farther apart than was looked\n";
     for (const fit::BrokenBody& body : report.broken)
         out += "not solid: " + body.name + ": " + body.error.line() + "\n";
+    for (const fit::OffPanel& panel : report.closing_off)
+        out += "off: " + panel.name + "; no gap is believed until it is back\n";
+    for (const fit::ToolAccess& access : reports.access) {
+        out += "tool on " + access.name + ": " + model::word(access.verdict);
+        for (const fit::Blocker& blocker : access.blockers) out += ", " + blocker.name;
+        out += (access.reason.empty() ? "" : " (" + access.reason + ")") + "\n";
+    }
+    if (reports.lever)
+        out += "Shift lever in its opening: " + quantity::lengthText(reports.lever->room_mm, shown) + " to the edge, " +
+               quantity::lengthText(reports.lever->limit_mm, shown, 0) +
+               " wanted: " + model::word(reports.lever->verdict) + "\n";
+    for (const fit::MeasuredLine& line : reports.measured.lines)
+        out += "measured " + line.name_a + " to " + line.name_b + ": " + quantity::lengthText(line.measured_mm, shown) +
+               (line.planned_mm ? ", planned " + quantity::lengthText(*line.planned_mm, shown) + ", difference " +
+                                      quantity::lengthText(*line.difference_mm, shown)
+                                : "") +
+               (line.reason.empty() ? "" : " (" + line.reason + ")") + "\n";
+    if (const std::string suspect = study::suspectWords(*reports.project, reports.measured, shown); !suspect.empty())
+        out += suspect + "\n";
     out += "Joined on purpose, not held against a rule: " + std::to_string(report.joined.size()) + "\n";
     out += "Overlap depths are estimates: the shortest move found that frees the pair. Movement is not in these "
            "figures.\n";
@@ -131,6 +151,19 @@ std::string weightsText(const study::Reports& reports, Shown shown) {
     if (report.centre_of_gravity_x_mm)
         out += "Centre of gravity " + quantity::lengthText(*report.centre_of_gravity_x_mm, shown, 0) +
                " behind the front axle\n";
+    if (reports.hoist && reports.hoist->mass_kg) {
+        const weights::HoistReport& hoist = *reports.hoist;
+        out += "On the hoist: " + quantity::massText(*hoist.mass_kg, shown, 1);
+        if (hoist.offset_donor_mm)
+            out += ", its centre " + quantity::lengthText(hoist.offset_donor_mm->x(), shown, 0) + " behind and " +
+                   quantity::lengthText(hoist.offset_donor_mm->y(), shown, 0) +
+                   " to the right of the sling eyes' middle";
+        if (hoist.tail_down_deg)
+            out += std::string(": it hangs tail ") + (*hoist.tail_down_deg < 0 ? "up " : "down ") +
+                   quantity::angleText(std::abs(*hoist.tail_down_deg), 0);
+        out += (hoist.reason.empty() ? "" : " (" + hoist.reason + ")") +
+               std::string(". Nobody under a hanging load; a hoist's rating falls with its reach.\n");
+    }
     out += "An estimate until it stands on scales; axle and tyre makers' limits and inspection decide.\n";
     return out;
 }

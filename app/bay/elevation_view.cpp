@@ -264,7 +264,7 @@ void ElevationView::paintOverlaps(QPainter& painter) {
 void ElevationView::paintPivot(QPainter& painter) {
     if (!session_.hasProject() || session_.inHand()) return;
     const model::Placement* placement = model::activePlacement(*session_.project());
-    const model::Donor* donor = model::activeDonor(*session_.project());
+    const auto donor = model::hangingDonor(*session_.project());
     if (!placement || !donor) return;
     const auto pivot = model::pivotVehicle_mm(*placement, *donor);
     if (!pivot) return;

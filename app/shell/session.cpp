@@ -184,7 +184,7 @@ void Session::nudge(const Eigen::Vector3d& by, const QString& merge) {
 void Session::turn(model::Turn turn, double by_deg) {
     if (!hasProject() || in_hand_ || by_deg == 0) return;
     const model::Placement* placement = model::activePlacement(*project_);
-    const model::Donor* donor = model::activeDonor(*project_);
+    const auto donor = model::hangingDonor(*project_);
     if (!placement || !donor) return;
     const auto side = [this](bool right) { return QString::fromLatin1(model::sideWord(*project_, right)); };
     const QString by = QString::fromStdString(quantity::angleText(std::abs(by_deg), 2));
@@ -199,7 +199,7 @@ void Session::turn(model::Turn turn, double by_deg) {
 
 void Session::setAngles(const model::Angles& angles) {
     const model::Placement* placement = model::activePlacement(*project_);
-    const model::Donor* donor = model::activeDonor(*project_);
+    const auto donor = model::hangingDonor(*project_);
     if (placement && donor) stand(model::withAngles(*placement, *donor, angles), tr("set the engine's angles"));
 }
 

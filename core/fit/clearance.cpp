@@ -31,7 +31,7 @@ std::string memoKey(const PlacedBody& a, const PlacedBody& b, double range_mm, D
 /// The body that gives way comes first: the donor's before the vehicle's, the loose before the fixed.
 bool givesWay(const PlacedBody& a, const PlacedBody& b) {
     if (a.in_donor != b.in_donor) return a.in_donor;
-    return a.body.loose() || !b.body.loose();
+    return a.loose() || !b.loose();
 }
 
 void judgePair(PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
@@ -114,7 +114,9 @@ void GapMemo::keepWayOut(const model::BodyRef& a, const model::BodyRef& b, const
 
 bool canMoveAgainst(const PlacedBody& a, const PlacedBody& b) {
     if (a.ref == b.ref) return false;
-    return a.in_donor != b.in_donor || a.body.loose() || b.body.loose();
+    const bool onePiece = !a.body.option.empty() && a.ref.owner == b.ref.owner && a.body.option == b.body.option;
+    if (onePiece && !a.body.loose() && !b.body.loose()) return false; // they come bolted together
+    return a.in_donor != b.in_donor || a.loose() || b.loose();
 }
 
 bool isAsked(const model::Project& project) {
@@ -201,6 +203,14 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
     std::sort(report.pairs.begin(), report.pairs.end(), worseFirst);
     sayWhatIsMissing(report, project);
     for (const PairGap& pair : report.pairs) report.verdict = model::worse(report.verdict, pair.verdict);
+    const auto lookForOff = [&](const std::string& owner, const std::vector<model::Body>& bodies) {
+        for (const model::Body& body : bodies)
+            if (body.closing && body.off && model::isTaken(project, owner, body.option))
+                report.closing_off.push_back({{owner, body.id}, body.name});
+    };
+    if (project.vehicle) lookForOff(model::vehicle_owner, project.vehicle->bodies);
+    if (const model::Donor* donor = model::activeDonor(project)) lookForOff(donor->id.text, donor->bodies);
+    if (!report.closing_off.empty()) report.verdict = model::worse(report.verdict, Verdict::Unknown);
     return report;
 }
 

@@ -43,12 +43,19 @@ struct BrokenBody {
     Error error;
 };
 
+/// A closing panel that is off: what it would touch is not measured, so no "go" is believed.
+struct OffPanel {
+    model::BodyRef ref;
+    std::string name;
+};
+
 struct ClearanceReport {
     bool complete = false; ///< false: stopped half-way, do not use
     std::string school;
     std::vector<PairGap> pairs;        ///< worst first: by verdict, overlaps before gaps, then by margin
     std::vector<model::Joined> joined; ///< not held against a rule
     std::vector<BrokenBody> broken;
+    std::vector<OffPanel> closing_off; ///< while there is one the verdict is unknown at best
     int pairs_checked = 0;
     model::Verdict verdict = model::Verdict::Go;
     std::string reason; ///< why nothing could be measured: the verdict is then unknown

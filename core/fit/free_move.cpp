@@ -216,7 +216,7 @@ RoomReport roomToMove(const model::Project& project, const Scene& scene, const C
                       const MoveOptions& options) {
     RoomReport report;
     const model::Placement* placement = model::activePlacement(project);
-    const model::Donor* donor = model::activeDonor(project);
+    const std::optional<model::Donor> donor = model::hangingDonor(project);
     if (!placement || !donor) {
         report.reason = "no donor is placed";
         return report;
@@ -250,7 +250,7 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& sce
                                  const PairGap& pair, const model::RuleBook& book, proximity::ColliderCache& cache,
                                  const MoveOptions& options) {
     const model::Placement* placement = model::activePlacement(project);
-    const model::Donor* donor = model::activeDonor(project);
+    const std::optional<model::Donor> donor = model::hangingDonor(project);
     const PlacedBody *a = scene.find(pair.a), *b = scene.find(pair.b);
     if (!placement || !donor || !a || !b || !a->solid() || !b->solid() || !a->in_donor || b->in_donor || !pair.limit)
         return std::nullopt;

@@ -13,15 +13,16 @@ const PlacedBody* Scene::find(const model::BodyRef& ref) const {
 
 Scene makeScene(const model::Project& project, proximity::ColliderCache& cache, const SceneOptions& options) {
     Scene scene;
-    const auto place = [&scene](const std::vector<model::Body>& bodies, const std::string& owner,
-                                const Eigen::Isometry3d& pose_vehicle_owner) {
+    const auto place = [&scene, &project](const std::vector<model::Body>& bodies, const std::string& owner,
+                                          const Eigen::Isometry3d& pose_vehicle_owner) {
         for (const model::Body& body : bodies)
-            if (body.present())
+            if (model::stands(project, owner, body))
                 scene.bodies.push_back(PlacedBody{{owner, body.id},
                                                   body,
                                                   pose_vehicle_owner * body.poseOwnerBody(),
                                                   nullptr,
-                                                  owner != model::vehicle_owner});
+                                                  owner != model::vehicle_owner,
+                                                  model::isAlternative(project, owner, body)});
     };
     if (project.vehicle) place(project.vehicle->bodies, model::vehicle_owner, Eigen::Isometry3d::Identity());
     const model::Placement* placement = model::activePlacement(project);

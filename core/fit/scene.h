@@ -14,12 +14,16 @@ struct PlacedBody {
     Eigen::Isometry3d pose_vehicle_body = Eigen::Isometry3d::Identity();
     std::shared_ptr<const proximity::MadeBody> made;
     bool in_donor = false;
+    bool alternative = false; ///< of an option other than the one its owner came with
 
+    /// Checked against every other body, not only against the donor.
+    bool loose() const { return alternative || body.loose(); }
     bool solid() const { return made && made->collider != nullptr; }
 };
 
 struct Scene {
-    std::vector<PlacedBody> bodies; ///< the vehicle's, then the active donor's; removed ones are left out
+    std::vector<PlacedBody>
+        bodies; ///< the vehicle's, then the active donor's; removed, taken off and not taken ones are left out
 
     const PlacedBody* find(const model::BodyRef& ref) const;
 };

@@ -35,6 +35,10 @@ PartsReport parts(const model::Project& project) {
     const std::vector<Part> all = project.parts.value_or(std::vector<Part>{});
     const auto waiting = [](PartState state) { return state == PartState::Needed || state == PartState::Ordered; };
     for (const Part& part : all) {
+        if (!model::isTaken(project, part)) {
+            report.not_taken.push_back(part.name);
+            continue;
+        }
         PartLine line{part.id, part.name, part.state, part.cost, part.mass_kg, part.on_car, {}};
         if (part.on_car == model::OnCar::On) report.mass_on_kg += part.mass_kg.value_or(0);
         if (part.on_car == model::OnCar::Off) report.mass_off_kg += part.mass_kg.value_or(0);

@@ -20,14 +20,15 @@ struct PartLine {
 struct PartsReport {
     std::string currency;
     std::vector<PartLine> lines;
-    double spent = 0;                  ///< ordered, here, test-fitted, fitted, to return
-    double to_spend = 0;               ///< needed: the cost to finish
-    double income = 0;                 ///< sold
-    double to_get_back = 0;            ///< to return: counted in `spent` until the money is back
-    double mass_on_kg = 0;             ///< of parts put on, as far as they are weighed
-    double mass_off_kg = 0;            ///< of parts taken off, the same
-    int missing = 0;                   ///< parts still needed or on order
-    std::vector<std::string> unpriced; ///< parts without a cost that the sums need
+    double spent = 0;                   ///< ordered, here, test-fitted, fitted, to return
+    double to_spend = 0;                ///< needed: the cost to finish
+    double income = 0;                  ///< sold
+    double to_get_back = 0;             ///< to return: counted in `spent` until the money is back
+    double mass_on_kg = 0;              ///< of parts put on, as far as they are weighed
+    double mass_off_kg = 0;             ///< of parts taken off, the same
+    int missing = 0;                    ///< parts still needed or on order
+    std::vector<std::string> not_taken; ///< parts of options that are not taken: nothing of them is counted
+    std::vector<std::string> unpriced;  ///< parts without a cost that the sums need
     std::optional<double> budget;
     std::optional<model::Verdict> verdict; ///< against the budget; none when no money section asks for it
     std::string reason;
@@ -42,8 +43,8 @@ const char* word(model::PartState state);
 /// "no", "on", "off".
 const char* word(model::OnCar on_car);
 
-/// Adds up project.parts. A part without a cost is named in `unpriced` and makes the verdict unknown unless the budget
-/// is already overrun.
+/// Adds up project.parts, as far as the options they belong to are taken. A part without a cost is named in `unpriced`
+/// and makes the verdict unknown unless the budget is already overrun.
 PartsReport parts(const model::Project& project);
 
 } // namespace gabarit::ledger

@@ -52,6 +52,9 @@ struct Body {
     Standing standing = Standing::Found;
     May may;
     bool shielded = false;             ///< heat rows use their shielded figure
+    bool closing = false;              ///< a panel that closes the bay: while it is off no gap is believed
+    bool off = false;                  ///< taken off for the moment: it fouls nothing and is not drawn
+    std::string option;                ///< "sump/rear": stands only while that option is taken; empty: always
     std::optional<double> accuracy_mm; ///< of its surfaces; missing = not known
     std::optional<double> mass_kg;
     std::string note;
@@ -61,7 +64,7 @@ struct Body {
     bool moved() const { return shift_mm.squaredNorm() > 0; }
     /// Moved, added or variant: checked against every other body, not only against the donor.
     bool loose() const { return moved() || standing == Standing::Added || standing == Standing::Variant; }
-    bool present() const { return standing != Standing::Removed; }
+    bool present() const { return standing != Standing::Removed && !off; }
     /// Maps the body's own frame to its owner's.
     Eigen::Isometry3d poseOwnerBody() const;
 };
@@ -70,9 +73,40 @@ struct Body {
 struct HardPoint {
     PointId id;
     std::string name;
-    std::string role; ///< "front_mount", "gearbox_mount", "output_flange", "sling", … open list
+    std::string role; ///< "front_mount", "gearbox_mount", "output_flange", "sling", "shift_lever", … open list
     Eigen::Vector3d at_mm{0, 0, 0};
+    std::optional<Eigen::Vector3d> size_mm; ///< of an opening, along the owner's axes
     std::optional<double> accuracy_mm;
+    std::string option; ///< as Body::option
+    Extras extras;
+};
+
+/// A bolt, plug or filter that must be reached with a tool while the unit is in: a straight cylinder for socket and
+/// extension stands on its head.
+struct ServicedBolt {
+    std::string id;
+    std::string name;
+    Eigen::Vector3d at_mm{0, 0, 0};    ///< the head's face, owner's frame
+    Eigen::Vector3d along{0, 0, 1};    ///< out of the head, any length above zero
+    std::optional<double> socket_mm;   ///< outside diameter of the socket
+    std::optional<double> accuracy_mm; ///< of its place
+    BodyId in;                         ///< the body it sits in, which cannot block it; empty: none
+    Extras extras;
+};
+
+/// One form of something that can be had in several.
+struct Option {
+    std::string id;
+    std::string name;
+    std::string note;
+    Extras extras;
+};
+
+/// Something that can be had in several forms: sump, manifold, pump, gearbox. The first is the one it came with.
+struct Choice {
+    std::string id;
+    std::string name;
+    std::vector<Option> options;
     Extras extras;
 };
 

@@ -23,6 +23,7 @@ struct Mass {
     std::string name;
     std::optional<double> mass_kg;
     Eigen::Vector3d at_mm{0, 0, 0};
+    std::string option; ///< as Body::option
     Extras extras;
 };
 
@@ -39,6 +40,8 @@ struct Donor {
     std::vector<Body> bodies;
     std::vector<HardPoint> reference_points;
     std::vector<Mass> masses;
+    std::vector<ServicedBolt> serviced;
+    std::vector<Choice> choices;
     Extras extras;
 };
 

@@ -5,6 +5,13 @@
 
 namespace gabarit::model {
 
+/// An option that a placement takes: `choice` as "owner/choice".
+struct Taken {
+    std::string choice;
+    std::string option;
+    Extras extras;
+};
+
 struct Placement {
     PlacementId id;
     std::string name;
@@ -13,6 +20,8 @@ struct Placement {
     Eigen::Vector3d position_mm{0, 0, 0};   ///< of the donor's origin, vehicle frame
     Angles angles;
     Pivot pivot = Pivot::FrontMounts;
+    std::vector<Taken> taken; ///< of a choice that is not named here the first option
+    std::string note;
     Extras extras;
 };
 

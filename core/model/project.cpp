@@ -45,6 +45,64 @@ const Donor* activeDonor(const Project& project) {
 const Body* findBody(const Project& project, const BodyRef& ref) { return bodyIn(project, ref); }
 Body* findBody(Project& project, const BodyRef& ref) { return bodyIn(project, ref); }
 
+const std::vector<Choice>* choicesOf(const Project& project, const std::string& owner) {
+    if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->choices : nullptr;
+    const Donor* donor = findDonor(project, DonorId{owner});
+    return donor ? &donor->choices : nullptr;
+}
+
+std::string takenOption(const Project& project, const Placement* placement, const std::string& owner,
+                        const std::string& choiceId) {
+    const auto* choices = choicesOf(project, owner);
+    const Choice* choice = choices ? findIf(*choices, [&](const Choice& c) { return c.id == choiceId; }) : nullptr;
+    if (!choice || choice->options.empty()) return {};
+    if (placement)
+        for (const Taken& taken : placement->taken)
+            if (taken.choice == owner + "/" + choiceId) return taken.option;
+    return choice->options.front().id;
+}
+
+bool isTaken(const Project& project, const std::string& owner, const std::string& option) {
+    if (option.empty()) return true;
+    const auto slash = option.find('/');
+    return takenOption(project, activePlacement(project), owner, option.substr(0, slash)) ==
+           option.substr(std::min(slash, option.size() - 1) + 1);
+}
+
+bool isTaken(const Project& project, const Part& part) {
+    const auto slash = part.option.find('/');
+    if (slash == std::string::npos) return true;
+    return isTaken(project, part.option.substr(0, slash), part.option.substr(slash + 1));
+}
+
+bool stands(const Project& project, const std::string& owner, const Body& body) {
+    return body.present() && isTaken(project, owner, body.option);
+}
+
+bool isAlternative(const Project& project, const std::string& owner, const Body& body) {
+    const auto slash = body.option.find('/');
+    if (slash == std::string::npos) return false;
+    const auto* choices = choicesOf(project, owner);
+    if (!choices) return false;
+    for (const Choice& choice : *choices)
+        if (choice.id == body.option.substr(0, slash))
+            return !choice.options.empty() && choice.options.front().id != body.option.substr(slash + 1);
+    return false;
+}
+
+std::optional<Donor> hangingDonor(const Project& project) {
+    const Donor* donor = activeDonor(project);
+    if (!donor) return std::nullopt;
+    Donor out = *donor;
+    const auto keepTaken = [&](auto& items) {
+        const auto left = [&](const auto& item) { return !isTaken(project, donor->id.text, item.option); };
+        items.erase(std::remove_if(items.begin(), items.end(), left), items.end());
+    };
+    keepTaken(out.masses);
+    keepTaken(out.reference_points);
+    return out;
+}
+
 Eigen::Matrix3d rotationVehicleOwner(const Project& project, const std::string& owner) {
     const Placement* placement = activePlacement(project);
     const Donor* donor = activeDonor(project);

@@ -26,6 +26,8 @@ struct Vehicle {
     std::optional<double> wheelbase_mm;
     std::vector<Body> bodies;
     std::vector<HardPoint> hard_points;
+    std::vector<ServicedBolt> serviced;
+    std::vector<Choice> choices;
     Extras extras;
 };
 
@@ -34,6 +36,19 @@ struct Joined {
     BodyRef a;
     BodyRef b;
     std::string reason;
+    Extras extras;
+};
+
+/// A gap taken with a feeler, calliper or tape on the real thing, to be held against the planned one.
+struct MeasuredGap {
+    BodyRef a;
+    BodyRef b;
+    PlacementId placement; ///< where the donor hung
+    double gap_mm = 0;
+    std::optional<double> accuracy_mm;
+    std::string date; ///< ISO 8601, "2026-05-17"
+    std::string who;
+    std::string note;
     Extras extras;
 };
 
@@ -52,6 +67,7 @@ struct Part {
     std::optional<Eigen::Vector3d> at_mm; ///< centre of gravity
     bool rides_on_donor = false;          ///< at_mm is in the active donor's frame and follows the pose
     std::vector<PartId> needs;
+    std::string option; ///< "donor/sump/rear": counts only while that option is taken; empty: always
     std::string note;
     Extras extras;
 };
@@ -87,6 +103,7 @@ struct Project {
     std::vector<Placement> placements;
     PlacementId active_placement;
     std::vector<Joined> joined;
+    std::vector<MeasuredGap> measured;
     RuleChoice rules;
     std::optional<std::vector<Part>> parts;
     std::optional<Money> money;
@@ -101,6 +118,23 @@ const Donor* activeDonor(const Project& project);
 const Donor* findDonor(const Project& project, const DonorId& id);
 const Body* findBody(const Project& project, const BodyRef& ref);
 Body* findBody(Project& project, const BodyRef& ref);
+
+/// The choices of an owner (the vehicle, or a donor by id); null when there is no such owner.
+const std::vector<Choice>* choicesOf(const Project& project, const std::string& owner);
+/// The option of "owner/choice" that the placement takes: the one it names, else the first; empty when there is none.
+std::string takenOption(const Project& project, const Placement* placement, const std::string& owner,
+                        const std::string& choice);
+/// Whether `option` ("choice/option", of this owner) is the one taken by the active placement. True for an empty one.
+bool isTaken(const Project& project, const std::string& owner, const std::string& option);
+/// The same for a part's "owner/choice/option".
+bool isTaken(const Project& project, const Part& part);
+/// Whether a body is in the bay: present, and of an option that is taken.
+bool stands(const Project& project, const std::string& owner, const Body& body);
+/// Whether a body comes with an option that is not the one its owner came with: it is then checked against everything.
+bool isAlternative(const Project& project, const std::string& owner, const Body& body);
+/// The active donor with only the masses and reference points of the options that its placement takes: what pivots and
+/// its centre of gravity go by.
+std::optional<Donor> hangingDonor(const Project& project);
 
 /// Turn from an owner's frame (the vehicle's, or the active donor's as it hangs) to the vehicle's.
 Eigen::Matrix3d rotationVehicleOwner(const Project& project, const std::string& owner);

@@ -2,6 +2,7 @@
 #include "model/verdict.h"
 
 #include <algorithm>
+#include <stdexcept>
 
 namespace gabarit::model {
 namespace {
@@ -26,6 +27,11 @@ bool fits(const RuleBook& book, const std::vector<std::string>& words, const std
 const Category* RuleBook::category(const std::string& id) const { return find(categories, id); }
 const School* RuleBook::school(const std::string& id) const { return find(schools, id); }
 
+double RuleBook::figure(const std::string& id) const {
+    if (const Figure* found = find(figures, id)) return found->value;
+    throw std::logic_error("the rule book has no figure \"" + id + "\"");
+}
+
 RuleBook applied(const RuleBook& book, const RuleChoice& choice) {
     RuleBook merged = book;
     for (const RuleRow& row : choice.rows) {
@@ -34,6 +40,8 @@ RuleBook applied(const RuleBook& book, const RuleChoice& choice) {
         else
             merged.rows.push_back(row);
     }
+    for (const Figure& figure : choice.figures)
+        if (Figure* old = find(merged.figures, figure.id)) *old = figure;
     if (choice.interest_range_mm) merged.interest_range_mm = *choice.interest_range_mm;
     if (!choice.school.empty()) merged.default_school = choice.school;
     return merged;

@@ -39,6 +39,15 @@ struct RuleRow {
     Extras extras;
 };
 
+/// A limit or allowance that is one number, not a table: data with a source like the rows.
+struct Figure {
+    std::string id; ///< with its unit: "tool_length_mm"
+    std::string text;
+    double value = 0;
+    std::string source;
+    Extras extras;
+};
+
 /// What to mind where a finding concerns bodies of certain kinds: `about` and `and_` as in RuleRow.
 struct Caution {
     std::vector<std::string> about;
@@ -51,6 +60,7 @@ struct RuleBook {
     std::vector<Category> categories;
     std::vector<School> schools;
     std::vector<RuleRow> rows;
+    std::vector<Figure> figures;
     std::vector<Caution> cautions;
     std::string default_school;
     double interest_range_mm = 0; ///< gaps beyond it read "> 60"…
@@ -58,12 +68,15 @@ struct RuleBook {
 
     const Category* category(const std::string& id) const;
     const School* school(const std::string& id) const;
+    /// The value of a figure. Asking for one that the book does not have is a programming error and throws.
+    double figure(const std::string& id) const;
 };
 
 /// What a project says about rules: its school and rows of its own (same id: replaces the book's row).
 struct RuleChoice {
     std::string school; ///< empty: the book's default
     std::vector<RuleRow> rows;
+    std::vector<Figure> figures; ///< of the project's own (same id: replaces the book's)
     std::optional<double> interest_range_mm;
     Extras extras;
 };

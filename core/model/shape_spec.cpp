@@ -1,5 +1,7 @@
 #include "model/shape_spec.h"
 
+#include <Eigen/Geometry>
+
 #include <cstring>
 
 namespace gabarit::model {
@@ -70,6 +72,14 @@ private:
 };
 
 } // namespace
+
+void sectionAxes(const Eigen::Vector3d& direction, Eigen::Vector3d& u, Eigen::Vector3d& v) {
+    constexpr double nearly_vertical = 0.999; // within 2.6° of Z, where "up" no longer says anything
+    const Eigen::Vector3d up =
+        std::abs(direction.z()) > nearly_vertical ? Eigen::Vector3d::UnitX() : Eigen::Vector3d::UnitZ();
+    u = up.cross(direction).normalized();
+    v = direction.cross(u);
+}
 
 std::string shapeKey(const ShapeSpec& shape) {
     KeyWriter writer;

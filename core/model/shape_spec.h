@@ -90,6 +90,9 @@ struct SheetSpec {
 
 using ShapeSpec = std::variant<BoxSpec, CylinderSpec, SphereSpec, TubeSpec, ProfileSpec, PlateSpec, SheetSpec>;
 
+/// The axes u and v of a profile drawn along `direction` (unit), after ProfileSpec's rule, before its roll.
+void sectionAxes(const Eigen::Vector3d& direction, Eigen::Vector3d& u, Eigen::Vector3d& v);
+
 /// Equal for equal shapes and different for different ones: what shape caches are keyed by.
 std::string shapeKey(const ShapeSpec& shape);
 

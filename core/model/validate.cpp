@@ -1,5 +1,6 @@
 #include "model/project.h"
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 
@@ -70,6 +71,7 @@ public:
         angles(b.angles, where);
         mass(b.mass_kg, where);
         accuracy(b.accuracy_mm, where);
+        need(!b.off || b.standing != Standing::Removed, where, "it is both off and removed", "keep one of the two");
         need(!(b.may.never && (b.may.be_cut || b.may.be_moved || b.may.be_removed)), where,
              "\"never\" stands beside other permissions", "keep either never or the others");
         std::visit([&](const auto& spec) { shape(spec, where + ", shape"); }, b.shape);
@@ -89,15 +91,59 @@ public:
             id(seen, p.id.text, where);
             place(p.at_mm, where);
             accuracy(p.accuracy_mm, where);
+            need(!p.size_mm || (isPlace(*p.size_mm) && p.size_mm->minCoeff() >= 0), where, "size_mm is below zero",
+                 "give the opening's extent along x, y and z in mm");
+        }
+    }
+    void option(const std::string& text, const std::vector<Choice>& choices, const std::string& where) {
+        if (text.empty()) return;
+        const auto slash = text.find('/');
+        for (const Choice& c : choices)
+            for (const Option& o : c.options)
+                if (slash != std::string::npos && c.id == text.substr(0, slash) && o.id == text.substr(slash + 1))
+                    return;
+        say(where, "there is no option \"" + text + "\"", "write choice-id/option-id of one of its owner's choices");
+    }
+    void choices(const std::vector<Choice>& all, const std::string& owner) {
+        std::set<std::string> seen;
+        for (const Choice& c : all) {
+            const std::string where = owner + ", choice \"" + c.name + "\"";
+            id(seen, c.id, where);
+            need(!c.options.empty(), where, "it has no options", "give it at least one");
+            std::set<std::string> options;
+            for (const Option& o : c.options) id(options, o.id, where + ", option \"" + o.name + "\"");
+        }
+    }
+    void serviced(const std::vector<ServicedBolt>& all, const std::vector<Body>& bodies, const std::string& owner) {
+        std::set<std::string> seen;
+        for (const ServicedBolt& bolt : all) {
+            const std::string where = owner + ", serviced \"" + bolt.name + "\"";
+            id(seen, bolt.id, where);
+            place(bolt.at_mm, where);
+            accuracy(bolt.accuracy_mm, where);
+            need(isPlace(bolt.along) && bolt.along.norm() >= smallest_length_mm, where, "along has no direction",
+                 "give the way out of the bolt's head, as [0, 0, 1]");
+            need(!bolt.socket_mm || isSize(*bolt.socket_mm), where, "socket_mm is not above zero",
+                 "give the socket's outside diameter in mm");
+            bool known = bolt.in.empty();
+            for (const Body& b : bodies) known = known || b.id == bolt.in;
+            if (!known)
+                say(where, "there is no body \"" + bolt.in.text + "\" for it to sit in",
+                    "name one of the same owner's bodies or leave it out");
         }
     }
     void donor(const Donor& d) {
         const std::string owner = "donor \"" + d.name + "\"";
         bodies(d.bodies, owner);
+        for (const Body& b : d.bodies) option(b.option, d.choices, owner + ", body \"" + b.name + "\"");
+        for (const HardPoint& p : d.reference_points) option(p.option, d.choices, owner + ", point \"" + p.name + "\"");
+        choices(d.choices, owner);
+        serviced(d.serviced, d.bodies, owner);
         points(d.reference_points, owner);
         for (const Mass& m : d.masses) {
             mass(m.mass_kg, owner + ", mass \"" + m.name + "\"");
             place(m.at_mm, owner + ", mass \"" + m.name + "\"");
+            option(m.option, d.choices, owner + ", mass \"" + m.name + "\"");
         }
     }
 
@@ -183,7 +229,7 @@ void money(Checker& check, const std::optional<double>& sum, const std::string& 
                "check it");
 }
 
-void parts(Checker& check, const std::vector<Part>& all) {
+void parts(Checker& check, const Project& project, const std::vector<Part>& all) {
     std::set<std::string> ids;
     for (const Part& part : all) check.id(ids, part.id.text, "part \"" + part.name + "\"");
     for (const Part& part : all) {
@@ -191,6 +237,13 @@ void parts(Checker& check, const std::vector<Part>& all) {
         check.mass(part.mass_kg, where);
         if (part.at_mm) check.place(*part.at_mm, where);
         money(check, part.cost, where);
+        const auto slash = part.option.find('/');
+        const auto* choices = slash == std::string::npos ? nullptr : choicesOf(project, part.option.substr(0, slash));
+        if (choices)
+            check.option(part.option.substr(slash + 1), *choices, where);
+        else
+            check.need(part.option.empty(), where, "its option names no owner",
+                       "write donor-id/choice-id/option-id or leave it out");
         for (const PartId& needed : part.needs)
             if (!ids.count(needed.text))
                 check.say(where, "it needs \"" + needed.text + "\", which is not in the list",
@@ -206,6 +259,21 @@ void joined(Checker& check, const Project& project) {
                 check.say(where, "there is no body \"" + ref.text() + "\"", "correct the name or take the pair out");
         check.need(pair.a != pair.b, where, "a body is joined to itself", "take the pair out");
         check.need(!pair.reason.empty(), where, "no reason is given", "say why they are meant to touch");
+    }
+}
+
+void measured(Checker& check, const Project& project) {
+    for (const MeasuredGap& gap : project.measured) {
+        const std::string where = "measured " + gap.a.text() + " to " + gap.b.text();
+        for (const BodyRef& ref : {gap.a, gap.b})
+            if (!findBody(project, ref))
+                check.say(where, "there is no body \"" + ref.text() + "\"", "correct the name or take the gap out");
+        check.need(gap.a != gap.b, where, "a gap is measured from a body to itself", "take it out");
+        check.need(isLength(gap.gap_mm), where, "gap_mm is not a length below 1 km", "check its digits and unit (mm)");
+        check.accuracy(gap.accuracy_mm, where);
+        bool known = gap.placement.empty();
+        for (const Placement& p : project.placements) known = known || p.id == gap.placement;
+        check.need(known, where, "its placement is not in the file", "name one of the placements or leave it out");
     }
 }
 
@@ -236,6 +304,14 @@ void rules(Checker& check, const RuleChoice& choice, const RuleBook& book) {
                 check.need(isLength(figure.second) && figure.second >= 0, where,
                            "a limit is below zero or not a number", "give it in mm");
     }
+    for (const Figure& figure : choice.figures) {
+        const std::string where = "rules, figure \"" + figure.id + "\"";
+        const auto known = [&](const Figure& f) { return f.id == figure.id; };
+        check.need(std::any_of(book.figures.begin(), book.figures.end(), known), where, "it is not known",
+                   "use one of docs/format.md's list");
+        check.need(isLength(figure.value) && figure.value >= 0, where, "it is below zero or not a number",
+                   "give it in the unit that its id ends with");
+    }
 }
 
 } // namespace
@@ -254,6 +330,10 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
         const Vehicle& v = *project.vehicle;
         check.bodies(v.bodies, "vehicle");
         check.points(v.hard_points, "vehicle");
+        check.choices(v.choices, "vehicle");
+        check.serviced(v.serviced, v.bodies, "vehicle");
+        for (const HardPoint& p : v.hard_points) check.option(p.option, v.choices, "vehicle, point \"" + p.name + "\"");
+        for (const Body& b : v.bodies) check.option(b.option, v.choices, "vehicle, body \"" + b.name + "\"");
         check.need(v.datum.kind == "ground" || v.datum.kind == "frame_rail_top" || v.datum.kind == "other",
                    "vehicle, datum", "its kind is not known", "use ground, frame_rail_top or other");
         check.need(!v.wheelbase_mm || isSize(*v.wheelbase_mm), "vehicle, wheelbase_mm", "it is not above zero",
@@ -276,9 +356,21 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
     if (!project.active_placement.empty() && !placements.count(project.active_placement.text))
         check.say("active_placement", "there is no placement \"" + project.active_placement.text + "\"",
                   "name one of the placements or leave it out");
+    for (const Placement& p : project.placements)
+        for (const Taken& taken : p.taken) {
+            const std::string where = "placement \"" + p.name + "\", taken \"" + taken.choice + "\"";
+            const auto slash = taken.choice.find('/');
+            const auto* choices =
+                slash == std::string::npos ? nullptr : choicesOf(project, taken.choice.substr(0, slash));
+            if (choices)
+                check.option(taken.choice.substr(slash + 1) + "/" + taken.option, *choices, where);
+            else
+                check.say(where, "it names no owner", "write vehicle/choice-id or donor-id/choice-id");
+        }
     joined(check, project);
+    measured(check, project);
     rules(check, project.rules, book);
-    if (project.parts) parts(check, *project.parts);
+    if (project.parts) parts(check, project, *project.parts);
     if (project.money) money(check, project.money->budget, "money, budget");
     if (project.weights) weights(check, *project.weights);
     return check.take();

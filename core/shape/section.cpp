@@ -35,13 +35,6 @@ struct Outliner {
 
 SectionOutline outlineOf(const model::Section& section) { return std::visit(Outliner{}, section); }
 
-void sectionAxes(const Vector3d& direction, Vector3d& u, Vector3d& v) {
-    constexpr double nearly_vertical = 0.999; // within 2.6° of Z, where "up" no longer says anything
-    const Vector3d up = std::abs(direction.z()) > nearly_vertical ? Vector3d::UnitX() : Vector3d::UnitZ();
-    u = up.cross(direction).normalized();
-    v = direction.cross(u);
-}
-
 std::vector<Vector2d> thickened(const std::vector<Vector2d>& line, double thickness_mm) {
     std::vector<Vector2d> normals;
     for (std::size_t i = 0; i + 1 < line.size(); ++i) {

@@ -15,8 +15,7 @@ struct SectionOutline {
 
 SectionOutline outlineOf(const model::Section& section);
 
-/// The axes u and v of a profile drawn along `direction` (unit), after ProfileSpec's rule, before its roll.
-void sectionAxes(const Eigen::Vector3d& direction, Eigen::Vector3d& u, Eigen::Vector3d& v);
+using model::sectionAxes;
 
 /// An open line thickened on the left of its direction: the closed outline, line first, offset line back.
 std::vector<Eigen::Vector2d> thickened(const std::vector<Eigen::Vector2d>& line_mm, double thickness_mm);

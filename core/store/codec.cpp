@@ -144,6 +144,9 @@ void describeBody(Io& io, Body& body) {
     io.number("accuracy_mm", body.accuracy_mm);
     io.number("mass_kg", body.mass_kg);
     io.flag("shielded", body.shielded);
+    io.flag("closing", body.closing);
+    io.flag("off", body.off);
+    io.text("option", body.option);
     io.object(
         "shape", body.shape, [](Io& inner, ShapeSpec& shape) { describeShape(inner, shape); }, true);
     io.point("position_mm", body.position_mm);
@@ -159,8 +162,44 @@ void describePoint(Io& io, HardPoint& point) {
     io.text("name", point.name, true);
     io.text("role", point.role);
     io.point("at_mm", point.at_mm, true);
+    io.point("size_mm", point.size_mm);
     io.number("accuracy_mm", point.accuracy_mm);
+    io.text("option", point.option);
     io.extras(point.extras);
+}
+
+template <class Io>
+void describeServiced(Io& io, ServicedBolt& bolt) {
+    io.text("id", bolt.id, true);
+    io.text("name", bolt.name, true);
+    io.point("at_mm", bolt.at_mm, true);
+    io.point("along", bolt.along, true);
+    io.number("socket_mm", bolt.socket_mm);
+    io.number("accuracy_mm", bolt.accuracy_mm);
+    io.text("in", bolt.in.text);
+    io.extras(bolt.extras);
+}
+
+template <class Io>
+void describeChoice(Io& io, Choice& choice) {
+    io.text("id", choice.id, true);
+    io.text("name", choice.name, true);
+    io.list("options", choice.options, [](Io& inner, Option& option) {
+        inner.text("id", option.id, true);
+        inner.text("name", option.name, true);
+        inner.text("note", option.note);
+        inner.extras(option.extras);
+    });
+    io.extras(choice.extras);
+}
+
+template <class Io>
+void describeFigure(Io& io, Figure& figure) {
+    io.text("id", figure.id, true);
+    io.text("text", figure.text);
+    io.number("value", figure.value, true);
+    io.text("source", figure.source);
+    io.extras(figure.extras);
 }
 
 template <class Io>
@@ -168,6 +207,7 @@ void describeMass(Io& io, Mass& mass) {
     io.text("name", mass.name, true);
     io.number("mass_kg", mass.mass_kg);
     io.point("at_mm", mass.at_mm, true);
+    io.text("option", mass.option);
     io.extras(mass.extras);
 }
 
@@ -191,6 +231,8 @@ void describeVehicle(Io& io, Vehicle& vehicle) {
     io.choice("drive_side", vehicle.drive_side, {{"left", DriveSide::Left}, {"right", DriveSide::Right}});
     io.number("wheelbase_mm", vehicle.wheelbase_mm);
     io.list("hard_points", vehicle.hard_points, [](Io& inner, HardPoint& p) { describePoint(inner, p); });
+    io.list("choices", vehicle.choices, [](Io& inner, Choice& c) { describeChoice(inner, c); });
+    io.list("serviced", vehicle.serviced, [](Io& inner, ServicedBolt& b) { describeServiced(inner, b); });
     io.list("bodies", vehicle.bodies, [](Io& inner, Body& b) { describeBody(inner, b); });
     io.extras(vehicle.extras);
 }
@@ -208,6 +250,12 @@ void describePlacement(Io& io, Placement& placement) {
                {"gearbox_mount", Pivot::GearboxMount},
                {"block_face", Pivot::BlockFace},
                {"centre_of_gravity", Pivot::CentreOfGravity}});
+    io.list("taken", placement.taken, [](Io& inner, Taken& taken) {
+        inner.text("choice", taken.choice, true);
+        inner.text("option", taken.option, true);
+        inner.extras(taken.extras);
+    });
+    io.text("note", placement.note);
     io.extras(placement.extras);
 }
 
@@ -263,6 +311,7 @@ void describePart(Io& io, Part& part) {
         part.needs.clear();
         for (std::string& id : needs) part.needs.push_back(PartId{std::move(id)});
     }
+    io.text("option", part.option);
     io.text("note", part.note);
     io.extras(part.extras);
 }
@@ -294,6 +343,8 @@ void describeDonor(Io& io, Donor& donor) {
     io.choice("orientation", donor.orientation, orientations());
     io.list("masses", donor.masses, [](Io& inner, Mass& mass) { describeMass(inner, mass); });
     io.list("reference_points", donor.reference_points, [](Io& inner, HardPoint& p) { describePoint(inner, p); });
+    io.list("choices", donor.choices, [](Io& inner, Choice& c) { describeChoice(inner, c); });
+    io.list("serviced", donor.serviced, [](Io& inner, ServicedBolt& b) { describeServiced(inner, b); });
     io.list("bodies", donor.bodies, [](Io& inner, Body& b) { describeBody(inner, b); });
     io.extras(donor.extras);
 }
@@ -312,10 +363,22 @@ void describeProject(Io& io, Project& project) {
         inner.text("reason", pair.reason, true);
         inner.extras(pair.extras);
     });
+    io.list("measured", project.measured, [](Io& inner, MeasuredGap& gap) {
+        describeRef(inner, "a", gap.a);
+        describeRef(inner, "b", gap.b);
+        inner.text("placement", gap.placement.text);
+        inner.number("gap_mm", gap.gap_mm, true);
+        inner.number("accuracy_mm", gap.accuracy_mm);
+        inner.text("date", gap.date);
+        inner.text("who", gap.who);
+        inner.text("note", gap.note);
+        inner.extras(gap.extras);
+    });
     io.object("rules", project.rules, [](Io& inner, RuleChoice& rules) {
         inner.text("school", rules.school);
         inner.number("interest_range_mm", rules.interest_range_mm);
         inner.list("rows", rules.rows, [](Io& rowIo, RuleRow& row) { describeRow(rowIo, row); });
+        inner.list("figures", rules.figures, [](Io& figureIo, Figure& figure) { describeFigure(figureIo, figure); });
         inner.extras(rules.extras);
     });
     io.object("money", project.money, [](Io& inner, Money& money) {
@@ -344,6 +407,7 @@ void describeRuleBook(Io& io, RuleBook& book) {
         inner.texts("groups", category.groups);
     });
     io.list("rows", book.rows, [](Io& inner, RuleRow& row) { describeRow(inner, row); });
+    io.list("figures", book.figures, [](Io& inner, Figure& figure) { describeFigure(inner, figure); });
     io.list("cautions", book.cautions, [](Io& inner, Caution& caution) {
         inner.texts("about", caution.about);
         inner.texts("and", caution.and_);

@@ -155,7 +155,107 @@ void addAxle(std::vector<Finding>& out, const char* id, const char* name, const 
     out.push_back(std::move(f));
 }
 
+Finding accessFinding(const fit::ToolAccess& access, Shown shown) {
+    Finding f;
+    f.id = accessFindingId(access);
+    f.discipline = "clearance";
+    f.verdict = access.verdict;
+    f.place_vehicle_mm = access.from_mm;
+    f.rule = "tool access: a straight cylinder " + lengthText(access.diameter_mm, shown, 0) + " wide (" +
+             access.source + ")";
+    std::string names;
+    for (std::size_t i = 0; i < access.blockers.size(); ++i)
+        names += (i == 0                            ? "the "
+                  : i + 1 == access.blockers.size() ? " and the "
+                                                    : ", the ") +
+                 inSentence(access.blockers[i].name);
+    if (!access.blockers.empty()) f.a = access.blockers.front().ref;
+    f.label = inSentence(access.name) + " out of reach";
+    if (access.verdict == Verdict::NoGo) {
+        f.title = access.name + " cannot be reached with a tool";
+        f.detail =
+            upperFirst(names) + (access.blockers.size() == 1 ? " stands" : " stand") + " in the straight way of it";
+        f.help = "Move the unit or what blocks it, turn the fitting, or plan to serve it another way.";
+        return f;
+    }
+    f.title = "Whether " + inSentence(access.name) + " can be reached is not sure";
+    f.detail =
+        access.verdict == Verdict::Unknown
+            ? upperFirst(access.reason)
+            : upperFirst(names) + ": " + lengthText(access.blockers.front().gap_mm, shown, 1) + " beside the tool";
+    f.help = access.verdict == Verdict::Unknown ? "Fill it in under Survey."
+                                                : "Measure the " + inSentence(access.blockers.front().name) + " again.";
+    f.label = inSentence(access.name) + " in reach?";
+    return f;
+}
+
+Finding leverFinding(const model::Project& project, const fit::LeverCheck& lever, Shown shown) {
+    Finding f;
+    f.id = "lever";
+    f.discipline = "clearance";
+    f.verdict = lever.verdict;
+    f.place_vehicle_mm = lever.lever_vehicle_mm;
+    f.rule = "shift lever in its floor opening: " + lengthShort(lever.limit_mm, shown) + " to the edge (" +
+             lever.source + "); its throw is not counted";
+    const std::string hole = inSentence(lever.opening);
+    if (lever.verdict == Verdict::Unknown) {
+        f.title = "Whether the lever comes up in the " + hole + " is not sure";
+        f.detail = upperFirst(lever.reason);
+        f.help = "Enter how accurately it was measured.";
+    } else if (lever.verdict == Verdict::Close) {
+        f.title = lever.lever + " is close to the edge of the " + hole;
+        f.detail = lengthText(lever.room_mm, shown, 1) + "; " + lengthShort(lever.limit_mm, shown) +
+                   " wanted, measured to ±" + lengthText(*lever.accuracy_mm, shown, 1);
+        f.help = "Measure the " + hole + " again.";
+    } else {
+        f.title = lever.lever + (lever.room_mm < 0 ? " misses the " : " is too near the edge of the ") + hole;
+        f.detail = lever.room_mm < 0 ? lengthText(-lever.room_mm, shown, 1) + " outside it"
+                                     : lengthText(lever.room_mm, shown, 1) + " to the edge; " +
+                                           lengthShort(lever.limit_mm, shown) + " wanted";
+        f.help = lever.move_mm ? "It must come " + model::moveWords(project, *lever.move_mm, shown) +
+                                     ", or the opening be moved, or the lever be cranked."
+                               : "The opening is too small for the lever wherever it stands.";
+    }
+    f.label = "lever " + quantity::lengthNumber(lever.room_mm, shown, 0);
+    return f;
+}
+
+Finding measuredFinding(const model::Project& project, const fit::MeasuredReport& measured, Shown shown) {
+    Finding f;
+    f.id = "measured";
+    f.discipline = "clearance";
+    f.verdict = Verdict::Close;
+    f.title = measured.differing == 1 ? "A measured gap is not the planned one"
+                                      : std::to_string(measured.differing) + " measured gaps are not the planned ones";
+    for (const fit::MeasuredLine& line : measured.lines)
+        if (line.agreement == fit::Agreement::Differs) {
+            f.detail = line.name_a + " to " + inSentence(line.name_b) + ": measured " +
+                       lengthText(line.measured_mm, shown, 1) + ", planned " + lengthText(*line.planned_mm, shown, 1) +
+                       " ±" + lengthText(*line.accuracy_mm, shown, 1);
+            break;
+        }
+    f.help = suspectWords(project, measured, shown);
+    return f;
+}
+
 } // namespace
+
+std::string accessFindingId(const fit::ToolAccess& access) { return "access:" + access.owner + "/" + access.id; }
+
+std::string suspectWords(const model::Project& project, const fit::MeasuredReport& measured, Shown shown) {
+    if (measured.suspects.empty()) return {};
+    const auto words = [&](const fit::Suspect& suspect) {
+        const std::string off = model::moveWords(project, suspect.off_vehicle_mm, shown);
+        return (suspect.body ? "the " + inSentence(suspect.name) : "the whole " + suspect.name) +
+               (off.empty() ? "" : ", about " + off + " of its planned place");
+    };
+    const fit::Suspect& first = measured.suspects.front();
+    std::string out = "It looks like " + words(first);
+    constexpr double as_likely = 1.25; // of the misfit: readings of a feeler do not part them
+    if (measured.suspects.size() > 1 && measured.suspects[1].misfit <= as_likely * first.misfit)
+        out += "; as likely " + words(measured.suspects[1]) + ". Another gap to either would tell";
+    return out + ". Measure it again.";
+}
 
 std::string findingId(const PairGap& pair) { return "gap:" + pair.a.text() + ":" + pair.b.text(); }
 
@@ -220,6 +320,23 @@ std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBo
             out.push_back(writer.write(pair));
         }
     }
+    if (reports.clearance)
+        for (const fit::OffPanel& panel : reports.clearance->closing_off) {
+            Finding f;
+            f.id = "off:" + panel.ref.text();
+            f.discipline = "clearance";
+            f.verdict = Verdict::Unknown;
+            f.title = panel.name + " is off";
+            f.detail = "It closes the bay: no gap is believed while it is off";
+            f.help = "Put it back under Bodies.";
+            f.a = panel.ref;
+            out.push_back(std::move(f));
+        }
+    for (const fit::ToolAccess& access : reports.access)
+        if (access.verdict != Verdict::Go) out.push_back(accessFinding(access, shown));
+    if (reports.lever && reports.lever->verdict != Verdict::Go)
+        out.push_back(leverFinding(*reports.project, *reports.lever, shown));
+    if (reports.measured.differing > 0) out.push_back(measuredFinding(*reports.project, reports.measured, shown));
     if (reports.weights) {
         addAxle(out, "front", "Front axle", reports.weights->front, shown);
         addAxle(out, "rear", "Rear axle", reports.weights->rear, shown);

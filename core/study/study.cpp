@@ -19,6 +19,16 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         reports.clearance = fit::clearance(*reports.project, reports.scene, book, &memo_, clearance);
         ask(reports.clearance->verdict);
     }
+    if (reports.clearance) {
+        const fit::SceneOptions quickly{options.threads, options.stop};
+        reports.access = fit::toolAccess(*reports.project, reports.scene, book, colliders_, quickly);
+        for (const fit::ToolAccess& access : reports.access) ask(access.verdict);
+        reports.lever = fit::leverCheck(*reports.project, book);
+        if (reports.lever) ask(reports.lever->verdict);
+        if (!options.stop.stopped())
+            reports.measured = fit::measuredAgainstPlanned(*reports.project, reports.scene, book);
+    }
+    reports.hoist = weights::hoist(*reports.project);
     if (reports.project->weights) {
         reports.weights = weights::axleLoads(*reports.project);
         ask(reports.weights->verdict);

@@ -2,8 +2,11 @@
 #pragma once
 
 #include "fit/free_move.h"
+#include "fit/measured.h"
+#include "fit/tool_access.h"
 #include "ledger/parts.h"
 #include "weights/axle_loads.h"
+#include "weights/hoist.h"
 
 namespace gabarit::study {
 
@@ -48,7 +51,11 @@ struct Reports {
     std::optional<fit::RoomReport> room;         ///< once it was looked for
     std::map<std::string, fit::WayOut> ways_out; ///< by finding
     bool advised = false;                        ///< room and ways out were looked for
+    std::vector<fit::ToolAccess> access;         ///< of every serviced bolt
+    std::optional<fit::LeverCheck> lever;
+    fit::MeasuredReport measured;
     std::optional<weights::AxleLoadReport> weights;
+    std::optional<weights::HoistReport> hoist; ///< for the lift: its verdict is not the fit's
     std::optional<ledger::PartsReport> parts;
     std::vector<Finding> findings; ///< what holds up the build most comes first
     std::vector<Gauge> gauges;
@@ -88,6 +95,11 @@ std::string gapWords(const fit::PairGap& pair, quantity::Shown shown);
 
 /// What a pair's finding is known by.
 std::string findingId(const fit::PairGap& pair);
+
+/// What a serviced bolt's finding is known by.
+std::string accessFindingId(const fit::ToolAccess& access);
+/// Which body the differences suggest is wrong, in a sentence; empty while everything agrees.
+std::string suspectWords(const model::Project& project, const fit::MeasuredReport& measured, quantity::Shown shown);
 
 /// The findings of a run's reports, sorted. Used by Study; open for tests.
 std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBook& book, quantity::Shown shown);

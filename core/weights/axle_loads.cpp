@@ -72,12 +72,12 @@ AxleLoadReport axleLoads(const model::Project& project) {
     Sheet sheet(report, wheelbase_mm);
 
     const model::Placement* placement = model::activePlacement(project);
-    const model::Donor* donor = model::activeDonor(project);
+    const std::optional<model::Donor> donor = model::hangingDonor(project);
     const Eigen::Isometry3d pose_vehicle_donor =
         placement && donor ? model::poseVehicleDonor(*placement, *donor) : Eigen::Isometry3d::Identity();
 
     for (const model::Part& part : project.parts.value_or(std::vector<model::Part>{})) {
-        if (part.on_car == model::OnCar::No) continue;
+        if (part.on_car == model::OnCar::No || !model::isTaken(project, part)) continue;
         std::optional<Vector3d> at = part.at_mm;
         if (at && part.rides_on_donor) {
             if (!donor) {
@@ -94,10 +94,12 @@ AxleLoadReport axleLoads(const model::Project& project) {
         if (donor->masses.empty()) sheet.leaveOut(donor->name + " (no masses)");
     }
     for (const model::Mass& load : weights.loads) sheet.add(load.name, load.mass_kg, load.at_mm, 1);
-    const auto addMoves = [&sheet](const std::vector<model::Body>& bodies,
-                                   const Eigen::Matrix3d& rotation_vehicle_owner) {
+    const auto addMoves = [&](const std::string& owner, const std::vector<model::Body>& bodies,
+                              const Eigen::Matrix3d& rotation_vehicle_owner) {
         for (const model::Body& body : bodies) {
-            if (!body.present() || !body.moved()) continue;
+            // A panel that is only off for a look still belongs to the vehicle.
+            const bool gone = body.standing == model::Standing::Removed || !model::isTaken(project, owner, body.option);
+            if (gone || !body.moved()) continue;
             const Vector3d shift_vehicle_mm = rotation_vehicle_owner * body.shift_mm;
             if (body.mass_kg)
                 sheet.addMove(body.name, *body.mass_kg, shift_vehicle_mm);
@@ -105,8 +107,8 @@ AxleLoadReport axleLoads(const model::Project& project) {
                 sheet.leaveOut(body.name + " (moved, no mass)");
         }
     };
-    if (project.vehicle) addMoves(project.vehicle->bodies, Eigen::Matrix3d::Identity());
-    if (donor) addMoves(donor->bodies, pose_vehicle_donor.linear());
+    if (project.vehicle) addMoves(model::vehicle_owner, project.vehicle->bodies, Eigen::Matrix3d::Identity());
+    if (donor) addMoves(donor->id.text, donor->bodies, pose_vehicle_donor.linear());
 
     report.limit_source = weights.limit_source;
     judgeAxle(report.front, weights.bare.front_kg, weights.limit.front_kg, weights.accuracy_kg, report,

@@ -38,7 +38,7 @@ Project smallProject() {
     donor.id.text = "unit";
     donor.name = "Unit";
     donor.bodies = {body("sump", "sump", BoxSpec{{200, 200, 100}}, {0, 0, 150})};
-    donor.reference_points = {{{"m"}, "mount", "front_mount", {-1000, 0, 150}, 1.0, {}}};
+    donor.reference_points = {{{"m"}, "mount", "front_mount", {-1000, 0, 150}, {}, 1.0, {}, {}}};
     p.donors = {donor};
     Placement placement;
     placement.id.text = "p";

@@ -1,0 +1,147 @@
+#include "fit/measured.h"
+
+#include "proximity/gap.h"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace gabarit::fit {
+namespace {
+
+using Eigen::Matrix3d;
+using Eigen::Vector3d;
+
+/// Looked that much farther than the reading: a plan that is farther off than that is another plan.
+constexpr double farther_mm = 300;
+constexpr double misfit_grain = 1e-6;
+constexpr double same_way = 0.2; // readings along nearly the same line say nothing of what is across it
+
+struct Reading {
+    const MeasuredLine* line;
+    const PlacedBody* a;
+    const PlacedBody* b;
+    Vector3d away; ///< along which A moves away from B
+    double reading_accuracy_mm;
+};
+
+double accuracyOf(const PlacedBody& body, double otherwise_mm) {
+    return body.body.accuracy_mm.value_or(otherwise_mm) + (body.solid() ? body.made->collider->deflection_mm() : 0);
+}
+
+/// Which way, and how much, the candidate opens the gap: the sum over its sides.
+Vector3d opens(const Reading& reading, const std::optional<model::BodyRef>& candidate) {
+    const auto moves = [&](const PlacedBody& body) { return candidate ? body.ref == *candidate : body.in_donor; };
+    return (moves(*reading.a) ? reading.away : Vector3d::Zero().eval()) -
+           (moves(*reading.b) ? reading.away : Vector3d::Zero().eval());
+}
+
+Suspect weighed(const std::vector<Reading>& readings, const std::optional<model::BodyRef>& candidate,
+                const std::string& name, double own_mm, double hanging_mm) {
+    Suspect suspect;
+    suspect.body = candidate;
+    suspect.name = name;
+    suspect.accuracy_mm = own_mm;
+    const auto sigma = [&](const Reading& r) {
+        double square = r.reading_accuracy_mm * r.reading_accuracy_mm;
+        if (candidate && r.a->in_donor != r.b->in_donor) square += hanging_mm * hanging_mm;
+        for (const PlacedBody* body : {r.a, r.b})
+            if (!candidate || body->ref != *candidate) square += std::pow(accuracyOf(*body, hanging_mm), 2);
+        return std::max(std::sqrt(square), 1e-3);
+    };
+    Matrix3d normal = Matrix3d::Identity() / (own_mm * own_mm);
+    Vector3d right = Vector3d::Zero();
+    Eigen::MatrixX3d read(static_cast<Eigen::Index>(readings.size()), 3);
+    Eigen::VectorXd wanted(read.rows());
+    Eigen::Index row = 0;
+    for (const Reading& r : readings) {
+        const Vector3d g = opens(r, candidate) / sigma(r);
+        read.row(row) = g;
+        wanted[row++] = *r.line->difference_mm / sigma(r);
+        normal += g * g.transpose();
+        right += g * (*r.line->difference_mm / sigma(r));
+    }
+    const Vector3d likely = normal.ldlt().solve(right);
+    suspect.misfit = likely.squaredNorm() / (own_mm * own_mm);
+    Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixX3d> fit;
+    fit.setThreshold(same_way);
+    suspect.off_vehicle_mm = fit.compute(read).solve(wanted);
+    for (const Reading& r : readings) {
+        const Vector3d g = opens(r, candidate);
+        suspect.misfit += std::pow((*r.line->difference_mm - g.dot(likely)) / sigma(r), 2);
+        const double left = *r.line->difference_mm - g.dot(suspect.off_vehicle_mm);
+        if (r.line->agreement == Agreement::Differs && std::abs(left) <= *r.line->accuracy_mm) ++suspect.explains;
+    }
+    return suspect;
+}
+
+} // namespace
+
+MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene& scene, const model::RuleBook& book) {
+    MeasuredReport report;
+    const model::Placement* active = model::activePlacement(project);
+    const double hanging_mm = std::max(book.figure("hanging_accuracy_mm"), 1e-3);
+    report.lines.reserve(project.measured.size()); // readings point into it
+    std::vector<Reading> readings;
+    for (std::size_t i = 0; i < project.measured.size(); ++i) {
+        const model::MeasuredGap& gap = project.measured[i];
+        const PlacedBody *a = scene.find(gap.a), *b = scene.find(gap.b);
+        const auto nameOf = [&](const model::BodyRef& ref) {
+            const model::Body* body = model::findBody(project, ref);
+            return body ? body->name : ref.text();
+        };
+        report.lines.push_back({i, nameOf(gap.a), nameOf(gap.b), gap.gap_mm, {}, {}, {}, Agreement::Unknown, {}});
+        MeasuredLine& line = report.lines.back();
+        if (!gap.placement.empty() && active && gap.placement != active->id) {
+            line.agreement = Agreement::Elsewhere;
+            line.reason = "it was measured at another placement";
+            continue;
+        }
+        if (!a || !b || !a->solid() || !b->solid()) {
+            line.reason = "\"" + (a && a->solid() ? line.name_b : line.name_a) + "\" is not in the bay";
+            continue;
+        }
+        proximity::GapRequest ask;
+        ask.range_mm = std::max(gap.gap_mm, 0.0) + farther_mm;
+        const proximity::Gap planned =
+            proximity::gap(*a->made->collider, a->pose_vehicle_body, *b->made->collider, b->pose_vehicle_body, ask);
+        if (planned.contact == proximity::Contact::Beyond) {
+            line.reason = "in the plan they are farther apart than was looked";
+            continue;
+        }
+        line.planned_mm = planned.gap_mm;
+        line.difference_mm = gap.gap_mm - planned.gap_mm;
+        if (!gap.accuracy_mm || !a->body.accuracy_mm || !b->body.accuracy_mm) {
+            line.reason = "how accurately " +
+                          (!gap.accuracy_mm ? std::string("the gap")
+                                            : "\"" + (a->body.accuracy_mm ? line.name_b : line.name_a) + "\"") +
+                          " was measured is not known";
+            continue;
+        }
+        line.accuracy_mm = *gap.accuracy_mm + accuracyOf(*a, 0) + accuracyOf(*b, 0);
+        line.agreement = std::abs(*line.difference_mm) <= *line.accuracy_mm ? Agreement::Agrees : Agreement::Differs;
+        if (line.agreement == Agreement::Differs) ++report.differing;
+        readings.push_back({&line, a, b, planned.away, *gap.accuracy_mm});
+    }
+    if (report.differing == 0) return report;
+
+    std::set<model::BodyRef> seen;
+    bool across = false;
+    for (const Reading& reading : readings) {
+        across = across || reading.a->in_donor != reading.b->in_donor;
+        for (const PlacedBody* body : {reading.a, reading.b})
+            if (seen.insert(body->ref).second)
+                report.suspects.push_back(
+                    weighed(readings, body->ref, body->body.name, accuracyOf(*body, hanging_mm), hanging_mm));
+    }
+    if (const model::Donor* donor = across ? model::activeDonor(project) : nullptr)
+        report.suspects.push_back(weighed(readings, std::nullopt, donor->name, hanging_mm, hanging_mm));
+    // One reading fits every candidate alike: then what was measured worst comes first.
+    const auto rounded = [](double misfit) { return std::round(misfit / misfit_grain); };
+    std::stable_sort(report.suspects.begin(), report.suspects.end(), [&](const Suspect& x, const Suspect& y) {
+        return std::pair(rounded(x.misfit), -x.accuracy_mm) < std::pair(rounded(y.misfit), -y.accuracy_mm);
+    });
+    return report;
+}
+
+} // namespace gabarit::fit

@@ -1,0 +1,55 @@
+// Gaps measured on the real thing, held against the planned ones: what the difference says about the plan.
+#pragma once
+
+#include "fit/scene.h"
+#include "model/rules.h"
+
+namespace gabarit::fit {
+
+enum class Agreement {
+    Agrees,   ///< within what both were measured to
+    Differs,  ///< by more than that
+    Unknown,  ///< an accuracy is missing, or the planned gap cannot be told
+    Elsewhere ///< measured at another placement
+};
+
+struct MeasuredLine {
+    std::size_t index = 0; ///< in project.measured
+    std::string name_a;
+    std::string name_b;
+    double measured_mm = 0;
+    std::optional<double> planned_mm;    ///< negative: they overlap in the plan
+    std::optional<double> difference_mm; ///< measured − planned
+    std::optional<double> accuracy_mm;   ///< of the measurement, both bodies and their meshes, added
+    Agreement agreement = Agreement::Unknown;
+    std::string reason;
+};
+
+/// A body, or the donor as a whole, that would explain the differences if it stood elsewhere than the plan says.
+struct Suspect {
+    std::optional<model::BodyRef> body; ///< nothing: the donor's whole place
+    std::string name;
+    Eigen::Vector3d off_vehicle_mm{0, 0, 0}; ///< where it seems to be, less where the plan has it
+    double misfit = 0;                       ///< left over, in units of the accuracies squared; smaller explains more
+    int explains = 0;                        ///< of the differing lines: how many then agree
+    /// How accurately its place was known: the body's accuracy, or the book's for a hanging donor.
+    double accuracy_mm = 0;
+};
+
+struct MeasuredReport {
+    std::vector<MeasuredLine> lines;
+    int differing = 0;
+    /// Best explanation first; empty while everything agrees. One measurement cannot tell two bodies of equal accuracy
+    /// apart: then both stand there with the same misfit.
+    std::vector<Suspect> suspects;
+};
+
+/// The donor's hanging accuracy is the book's figure hanging_accuracy_mm; it stands for bodies of unknown accuracy too.
+///
+/// For each candidate the displacement d minimises Σ((r − g·d)/σ)² + |d|²/σ_h² over the lines, with r the difference,
+/// g the direction in which the candidate opens the gap, σ the accuracy of the measurement and the other body, σ_h the
+/// candidate's own: the maximum a posteriori estimate for independent normal errors. What is left over ranks the
+/// candidates; `off_vehicle_mm` is the smallest displacement that fits the readings best by themselves.
+MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene& scene, const model::RuleBook& book);
+
+} // namespace gabarit::fit

@@ -1,0 +1,161 @@
+#include "fit/tool_access.h"
+
+#include "fit/on_threads.h"
+#include "proximity/gap.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gabarit::fit {
+namespace {
+
+using Eigen::Isometry3d;
+using Eigen::Vector3d;
+using model::Verdict;
+
+constexpr double beside_mm = 10; // what stands farther off does not make a tool's way unsure
+
+const model::Figure* figureOf(const model::RuleBook& book, const char* id) {
+    for (const model::Figure& figure : book.figures)
+        if (figure.id == id) return &figure;
+    return nullptr;
+}
+
+void judge(ToolAccess& access, const model::ServicedBolt& bolt) {
+    std::sort(access.blockers.begin(), access.blockers.end(),
+              [](const Blocker& x, const Blocker& y) { return x.gap_mm < y.gap_mm; });
+    const auto inside =
+        std::find_if(access.blockers.begin(), access.blockers.end(), [](const Blocker& b) { return b.gap_mm > 0; });
+    if (inside != access.blockers.begin()) {
+        access.verdict = Verdict::NoGo;
+        access.blockers.erase(inside, access.blockers.end());
+        return;
+    }
+    access.verdict = Verdict::Go;
+    std::vector<Blocker> unsure;
+    for (const Blocker& blocker : access.blockers) {
+        const std::optional<double> accuracy_mm = blocker.accuracy_mm && bolt.accuracy_mm
+                                                      ? std::optional(*blocker.accuracy_mm + *bolt.accuracy_mm)
+                                                      : std::nullopt;
+        const Verdict verdict = model::judge(blocker.gap_mm, accuracy_mm);
+        if (verdict == Verdict::Go) continue;
+        access.verdict = model::worse(access.verdict, verdict);
+        if (verdict == Verdict::Unknown)
+            access.reason =
+                "how accurately \"" + (bolt.accuracy_mm ? blocker.name : bolt.name) + "\" was measured is not known";
+        unsure.push_back(blocker);
+        break; // the nearest says it
+    }
+    access.blockers = std::move(unsure);
+}
+
+} // namespace
+
+std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& scene, const model::RuleBook& book,
+                                   proximity::ColliderCache& cache, const SceneOptions& options) {
+    struct Task {
+        const model::ServicedBolt* bolt;
+        std::string owner;
+        Isometry3d pose_vehicle_owner;
+    };
+    std::vector<Task> tasks;
+    const auto list = [&](const std::vector<model::ServicedBolt>& bolts, const std::string& owner,
+                          const Isometry3d& pose) {
+        for (const model::ServicedBolt& bolt : bolts) {
+            // What sits in a body that is out of the bay is out with it.
+            if (!bolt.in.empty() && !scene.find({owner, bolt.in})) continue;
+            tasks.push_back({&bolt, owner, pose});
+        }
+    };
+    if (project.vehicle) list(project.vehicle->serviced, model::vehicle_owner, Isometry3d::Identity());
+    const model::Placement* placement = model::activePlacement(project);
+    const model::Donor* donor = model::activeDonor(project);
+    if (placement && donor) list(donor->serviced, donor->id.text, model::poseVehicleDonor(*placement, *donor));
+
+    std::vector<ToolAccess> out(tasks.size());
+    const double over_mm = book.figure("tool_over_socket_mm"), length_mm = book.figure("tool_length_mm");
+    onThreads(options.threads, tasks.size(), options.stop, [&](std::size_t i) {
+        const model::ServicedBolt& bolt = *tasks[i].bolt;
+        ToolAccess& access = out[i];
+        access.owner = tasks[i].owner;
+        access.id = bolt.id;
+        access.name = bolt.name;
+        access.source = figureOf(book, "tool_length_mm")->source;
+        // A moved body takes its bolts along.
+        Vector3d at_mm = bolt.at_mm;
+        if (const model::Body* in = model::findBody(project, {access.owner, bolt.in})) at_mm += in->shift_mm;
+        access.from_mm = tasks[i].pose_vehicle_owner * at_mm;
+        access.to_mm = access.from_mm + tasks[i].pose_vehicle_owner.linear() * bolt.along.normalized() * length_mm;
+        if (!bolt.socket_mm) {
+            access.reason = "the socket's outside diameter is not given";
+            return;
+        }
+        access.diameter_mm = *bolt.socket_mm + over_mm;
+        // One shape for all of one size, so that the cache holds it: along z, then turned into place.
+        const auto tool =
+            cache.get(model::CylinderSpec{Vector3d::Zero(), Vector3d(0, 0, length_mm), access.diameter_mm});
+        Isometry3d pose = Isometry3d::Identity();
+        pose.linear() =
+            Eigen::Quaterniond::FromTwoVectors(Vector3d::UnitZ(), access.to_mm - access.from_mm).toRotationMatrix();
+        pose.translation() = access.from_mm;
+        for (const PlacedBody& body : scene.bodies) {
+            if (!body.solid() || (body.ref.owner == access.owner && body.ref.body == bolt.in)) continue;
+            // It is served with the bonnet up and the vehicle on stands.
+            if (body.body.closing || body.body.category == "ground") continue;
+            proximity::GapRequest ask;
+            ask.range_mm = beside_mm;
+            ask.depth = false;
+            ask.stop = options.stop;
+            const proximity::Gap gap =
+                proximity::gap(*tool->collider, pose, *body.made->collider, body.pose_vehicle_body, ask);
+            if (gap.contact == proximity::Contact::Beyond) continue;
+            access.blockers.push_back({body.ref, body.body.name,
+                                       gap.contact == proximity::Contact::Overlap ? 0 : gap.gap_mm,
+                                       body.body.accuracy_mm});
+        }
+        judge(access, bolt);
+    });
+    if (options.stop.stopped()) out.clear();
+    return out;
+}
+
+std::optional<LeverCheck> leverCheck(const model::Project& project, const model::RuleBook& book) {
+    const model::Placement* placement = model::activePlacement(project);
+    const std::optional<model::Donor> donor = model::hangingDonor(project);
+    if (!placement || !donor || !project.vehicle) return std::nullopt;
+    const auto lever = std::find_if(donor->reference_points.begin(), donor->reference_points.end(),
+                                    [](const model::HardPoint& p) { return p.role == "shift_lever"; });
+    if (lever == donor->reference_points.end()) return std::nullopt;
+    const Vector3d at_mm = model::poseVehicleDonor(*placement, *donor) * lever->at_mm;
+    const model::HardPoint* opening = nullptr;
+    const auto off = [&](const model::HardPoint& p) { return (p.at_mm - at_mm).head<2>().norm(); };
+    for (const model::HardPoint& p : project.vehicle->hard_points)
+        if (p.role == "shift_lever_opening" && p.size_mm && (!opening || off(p) < off(*opening))) opening = &p;
+    if (!opening) return std::nullopt;
+
+    LeverCheck check;
+    check.lever = lever->name;
+    check.opening = opening->name;
+    check.lever_vehicle_mm = at_mm;
+    check.opening_vehicle_mm = opening->at_mm;
+    check.limit_mm = book.figure("lever_margin_mm");
+    check.source = figureOf(book, "lever_margin_mm")->source;
+    if (lever->accuracy_mm && opening->accuracy_mm) check.accuracy_mm = *lever->accuracy_mm + *opening->accuracy_mm;
+    const Vector3d offset = at_mm - opening->at_mm, half = *opening->size_mm / 2;
+    check.room_mm = std::min(half.x() - std::abs(offset.x()), half.y() - std::abs(offset.y()));
+    Vector3d move = Vector3d::Zero();
+    bool roomEnough = true;
+    for (int i = 0; i < 2; ++i) {
+        const double free_mm = half[i] - check.limit_mm;
+        roomEnough = roomEnough && free_mm >= 0;
+        move[i] = std::clamp(offset[i], -free_mm, std::max(free_mm, -free_mm)) - offset[i];
+    }
+    if (roomEnough) check.move_mm = move;
+    check.verdict = model::judge(check.room_mm - check.limit_mm, check.accuracy_mm);
+    if (check.verdict == Verdict::Unknown)
+        check.reason =
+            "how accurately \"" + (lever->accuracy_mm ? opening->name : lever->name) + "\" was measured is not known";
+    return check;
+}
+
+} // namespace gabarit::fit

@@ -1,0 +1,343 @@
+#include "store/csv.h"
+
+#include "model/edit.h"
+
+#include <algorithm>
+#include <array>
+#include <charconv>
+#include <cmath>
+#include <cstdio>
+#include <map>
+#include <sstream>
+
+namespace gabarit::store {
+namespace {
+
+using model::OnCar;
+using model::Part;
+using model::PartState;
+
+constexpr std::array<std::pair<const char*, PartState>, 7> states{{{"needed", PartState::Needed},
+                                                                   {"ordered", PartState::Ordered},
+                                                                   {"here", PartState::Here},
+                                                                   {"test_fitted", PartState::TestFitted},
+                                                                   {"fitted", PartState::Fitted},
+                                                                   {"to_return", PartState::ToReturn},
+                                                                   {"sold", PartState::Sold}}};
+constexpr std::array<std::pair<const char*, OnCar>, 3> on_car_words{
+    {{"no", OnCar::No}, {"on", OnCar::On}, {"off", OnCar::Off}}};
+
+std::string number(const std::optional<double>& v) {
+    if (!v) return {};
+    char text[40];
+    std::snprintf(text, sizeof text, "%.10g", *v);
+    return text;
+}
+
+/// Quoted where a separator, a quote or a line break stands in it.
+std::string cell(const std::string& text) {
+    if (text.find_first_of(",;\t\"\r\n") == std::string::npos) return text;
+    std::string out = "\"";
+    for (const char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return out + "\"";
+}
+
+std::string line(const std::vector<std::string>& cells) {
+    std::string out;
+    for (std::size_t i = 0; i < cells.size(); ++i) out += (i ? "," : "") + cell(cells[i]);
+    return out + "\r\n";
+}
+
+struct Row {
+    std::vector<std::string> cells;
+    int line = 0;
+};
+
+struct Table {
+    std::vector<std::string> heads;
+    std::vector<Row> rows;
+    char separator = ',';
+    std::string file;
+
+    Error wrong(const Row& row, const std::string& column, std::string what, std::string mend) const {
+        return Error{std::move(what), file + ", line " + std::to_string(row.line) + ", " + column, std::move(mend)};
+    }
+    /// The cell of a column; nothing when the table has no such column.
+    std::optional<std::string> at(const Row& row, const std::string& column) const {
+        const auto found = std::find(heads.begin(), heads.end(), column);
+        if (found == heads.end()) return std::nullopt;
+        const auto i = static_cast<std::size_t>(found - heads.begin());
+        return i < row.cells.size() ? row.cells[i] : std::string();
+    }
+};
+
+std::string trimmed(const std::string& text) {
+    const auto first = text.find_first_not_of(" \t"), last = text.find_last_not_of(" \t");
+    return first == std::string::npos ? std::string() : text.substr(first, last - first + 1);
+}
+
+Result<Table> tableOf(const std::string& whole, const std::string& file, const std::vector<std::string>& known) {
+    constexpr std::size_t largest_bytes = 16U << 20U; // a shopping list, not a database
+    if (whole.size() > largest_bytes) return Error{"it is larger than 16 MiB", file, "is it the right file?"};
+    const std::string text = whole.rfind("\xEF\xBB\xBF", 0) == 0 ? whole.substr(3) : whole;
+    Table table;
+    table.file = file;
+    const std::string first = text.substr(0, text.find('\n'));
+    for (const char separator : {'\t', ';', ','})
+        if (first.find(separator) != std::string::npos) table.separator = separator;
+    if (first.find(',') == std::string::npos && first.find(';') != std::string::npos) table.separator = ';';
+    Row row;
+    row.line = 1;
+    std::string now;
+    bool quoted = false, any = false;
+    int lineNumber = 1, quoteLine = 1;
+    std::vector<Row> rows;
+    const auto endCell = [&] {
+        row.cells.push_back(quoted ? now : trimmed(now));
+        now.clear();
+        quoted = false;
+    };
+    const auto endRow = [&] {
+        if (any) {
+            endCell();
+            rows.push_back(std::move(row));
+        }
+        row = Row{};
+        row.line = lineNumber;
+        any = false;
+    };
+    bool inside = false;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (c == '\n') ++lineNumber;
+        if (inside) {
+            if (c != '"') {
+                now += c;
+            } else if (i + 1 < text.size() && text[i + 1] == '"') {
+                now += '"';
+                ++i;
+            } else {
+                inside = false;
+            }
+            continue;
+        }
+        if (c == '"' && trimmed(now).empty() && !quoted) {
+            now.clear();
+            quoted = inside = any = true;
+            quoteLine = lineNumber;
+        } else if (c == table.separator) {
+            any = true;
+            endCell();
+        } else if (c == '\n') {
+            endRow();
+        } else if (c != '\r') {
+            if (c != ' ') any = true;
+            now += c;
+        }
+    }
+    if (inside)
+        return Error{"a quote is opened and not closed", file + ", line " + std::to_string(quoteLine), "close it"};
+    endRow();
+    if (rows.empty()) return Error{"it is empty", file, "give a line of column names and a line for each item"};
+    table.heads = rows.front().cells;
+    for (std::string& head : table.heads) head = trimmed(head);
+    for (const std::string& head : table.heads)
+        if (std::find(known.begin(), known.end(), head) == known.end()) {
+            std::string list;
+            for (const std::string& k : known) list += (list.empty() ? "" : ", ") + k;
+            return Error{"the column \"" + head + "\" is not known", file + ", line 1", "use " + list};
+        }
+    if (std::find(table.heads.begin(), table.heads.end(), "name") == table.heads.end())
+        return Error{"there is no column \"name\"", file + ", line 1", "name the columns in the first line"};
+    table.rows.assign(rows.begin() + 1, rows.end());
+    for (const Row& r : table.rows)
+        if (r.cells.size() > table.heads.size())
+            return Error{"it has more cells than there are columns", file + ", line " + std::to_string(r.line),
+                         "quote text that holds the separator"};
+    return table;
+}
+
+/// Reads a number cell into `value`; an absent column leaves it, an empty cell empties it.
+std::optional<Error> readNumber(const Table& table, const Row& row, const char* column, std::optional<double>& value) {
+    auto text = table.at(row, column);
+    if (!text) return std::nullopt;
+    if (text->empty()) {
+        value.reset();
+        return std::nullopt;
+    }
+    if (table.separator != ',' && text->find('.') == std::string::npos)
+        std::replace(text->begin(), text->end(), ',', '.');
+    double read = 0;
+    const char* end = text->data() + text->size();
+    const auto done = std::from_chars(text->data(), end, read);
+    if (done.ec != std::errc() || done.ptr != end || !std::isfinite(read))
+        return table.wrong(row, column, "\"" + *text + "\" is not a number", "write it without its unit, as 12.5");
+    value = read;
+    return std::nullopt;
+}
+
+std::optional<Error> readPlace(const Table& table, const Row& row, std::optional<Eigen::Vector3d>& at) {
+    const char* const columns[] = {"x_mm", "y_mm", "z_mm"};
+    std::array<std::optional<double>, 3> xyz;
+    int given = 0;
+    for (std::size_t i = 0; i < 3; ++i) {
+        if (at) xyz[i] = (*at)[static_cast<int>(i)];
+        if (auto wrong = readNumber(table, row, columns[i], xyz[i])) return wrong;
+        given += xyz[i].has_value();
+    }
+    if (given == 0)
+        at.reset();
+    else if (given == 3)
+        at = Eigen::Vector3d(*xyz[0], *xyz[1], *xyz[2]);
+    else
+        return table.wrong(row, "x_mm, y_mm, z_mm", "a place needs all three", "fill all three or none");
+    return std::nullopt;
+}
+
+template <class Words, class E>
+std::optional<Error> readWord(const Table& table, const Row& row, const char* column, const Words& words, E& value) {
+    auto text = table.at(row, column);
+    if (!text || text->empty()) return std::nullopt;
+    std::replace(text->begin(), text->end(), ' ', '_');
+    std::replace(text->begin(), text->end(), '-', '_');
+    std::string list;
+    for (const auto& word : words) {
+        if (*text == word.first) {
+            value = word.second;
+            return std::nullopt;
+        }
+        list += (list.empty() ? "" : ", ") + std::string(word.first);
+    }
+    return table.wrong(row, column, "\"" + *text + "\" is not one of those allowed", "use " + list);
+}
+
+void readText(const Table& table, const Row& row, const char* column, std::string& value) {
+    if (const auto text = table.at(row, column)) value = *text;
+}
+
+Result<model::Project> checked(const model::Project& before, model::Project after, const std::string& file,
+                               const model::RuleBook& book) {
+    const auto old = model::validate(before, book);
+    for (const Error& error : model::validate(after, book)) {
+        const auto same = [&error](const Error& e) { return e.line() == error.line(); };
+        if (std::any_of(old.begin(), old.end(), same)) continue;
+        return Error{error.what, file + ", " + error.where, error.mend};
+    }
+    return after;
+}
+
+} // namespace
+
+const char* stateWord(PartState state) {
+    for (const auto& word : states)
+        if (word.second == state) return word.first;
+    return "needed";
+}
+
+std::string partsCsv(const model::Project& project) {
+    std::string out = line({"id", "name", "why", "source", "state", "cost", "on_car", "mass_kg", "x_mm", "y_mm", "z_mm",
+                            "rides_on_donor", "needs", "option", "note"});
+    for (const Part& part : project.parts.value_or(std::vector<Part>{})) {
+        std::string needs;
+        for (const model::PartId& id : part.needs) needs += (needs.empty() ? "" : " ") + id.text;
+        const auto at = [&](int i) { return part.at_mm ? number((*part.at_mm)[i]) : std::string(); };
+        const char* onCar = "no";
+        for (const auto& word : on_car_words)
+            if (word.second == part.on_car) onCar = word.first;
+        out += line({part.id.text, part.name, part.why, part.source, stateWord(part.state), number(part.cost), onCar,
+                     number(part.mass_kg), at(0), at(1), at(2), part.rides_on_donor ? "yes" : "no", needs, part.option,
+                     part.note});
+    }
+    return out;
+}
+
+std::string loadsCsv(const model::Project& project) {
+    std::string out = line({"name", "mass_kg", "x_mm", "y_mm", "z_mm"});
+    if (project.weights)
+        for (const model::Mass& load : project.weights->loads)
+            out += line({load.name, number(load.mass_kg), number(load.at_mm.x()), number(load.at_mm.y()),
+                         number(load.at_mm.z())});
+    return out;
+}
+
+Result<model::Project> withPartsCsv(const model::Project& project, const std::string& text, const std::string& file,
+                                    const model::RuleBook& book) {
+    const auto read = tableOf(text, file,
+                              {"id", "name", "why", "source", "state", "cost", "on_car", "mass_kg", "x_mm", "y_mm",
+                               "z_mm", "rides_on_donor", "needs", "option", "note"});
+    if (!read) return read.error();
+    const Table& table = read.value();
+    model::Project out = project;
+    if (!out.parts) out.parts.emplace();
+    std::vector<Part>& parts = *out.parts;
+    std::map<std::string, int> seen;
+    for (const Row& row : table.rows) {
+        std::string id = table.at(row, "id").value_or("");
+        const std::string name = table.at(row, "name").value_or("");
+        if (name.empty()) return table.wrong(row, "name", "it has no name", "name the part");
+        if (id.empty()) {
+            std::vector<std::string> taken;
+            for (const Part& part : parts) taken.push_back(part.id.text);
+            id = model::freshId(name, taken);
+        }
+        if (seen.count(id))
+            return table.wrong(row, "id", "the id \"" + id + "\" stands in line " + std::to_string(seen[id]) + " too",
+                               "give one of them another id");
+        seen[id] = row.line;
+        auto part = std::find_if(parts.begin(), parts.end(), [&id](const Part& p) { return p.id.text == id; });
+        if (part == parts.end()) {
+            parts.emplace_back();
+            part = parts.end() - 1;
+            part->id.text = id;
+        }
+        part->name = name;
+        readText(table, row, "why", part->why);
+        readText(table, row, "source", part->source);
+        readText(table, row, "option", part->option);
+        readText(table, row, "note", part->note);
+        if (auto wrong = readWord(table, row, "state", states, part->state)) return *wrong;
+        if (auto wrong = readWord(table, row, "on_car", on_car_words, part->on_car)) return *wrong;
+        if (auto wrong = readNumber(table, row, "cost", part->cost)) return *wrong;
+        if (auto wrong = readNumber(table, row, "mass_kg", part->mass_kg)) return *wrong;
+        if (auto wrong = readPlace(table, row, part->at_mm)) return *wrong;
+        const std::array<std::pair<const char*, bool>, 2> yes{{{"yes", true}, {"no", false}}};
+        if (auto wrong = readWord(table, row, "rides_on_donor", yes, part->rides_on_donor)) return *wrong;
+        if (const auto needs = table.at(row, "needs")) {
+            part->needs.clear();
+            std::istringstream words(*needs);
+            for (std::string word; words >> word;) part->needs.push_back(model::PartId{word});
+        }
+    }
+    return checked(project, std::move(out), file, book);
+}
+
+Result<model::Project> withLoadsCsv(const model::Project& project, const std::string& text, const std::string& file,
+                                    const model::RuleBook& book) {
+    const auto read = tableOf(text, file, {"name", "mass_kg", "x_mm", "y_mm", "z_mm"});
+    if (!read) return read.error();
+    const Table& table = read.value();
+    model::Project out = project;
+    if (!out.weights) out.weights.emplace();
+    std::vector<model::Mass>& loads = out.weights->loads;
+    for (const Row& row : table.rows) {
+        const std::string name = table.at(row, "name").value_or("");
+        if (name.empty()) return table.wrong(row, "name", "it has no name", "name the load");
+        auto load = std::find_if(loads.begin(), loads.end(), [&name](const model::Mass& m) { return m.name == name; });
+        std::optional<Eigen::Vector3d> at;
+        if (load == loads.end()) {
+            model::Mass fresh;
+            fresh.name = name;
+            loads.push_back(std::move(fresh));
+            load = loads.end() - 1;
+        } else {
+            at = load->at_mm;
+        }
+        if (auto wrong = readNumber(table, row, "mass_kg", load->mass_kg)) return *wrong;
+        if (auto wrong = readPlace(table, row, at)) return *wrong;
+        if (!at) return table.wrong(row, "x_mm, y_mm, z_mm", "a load needs its place", "fill all three");
+        load->at_mm = *at;
+    }
+    return checked(project, std::move(out), file, book);
+}
+
+} // namespace gabarit::store

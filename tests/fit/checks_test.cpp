@@ -1,0 +1,247 @@
+// Tools, levers, panels, options and readings, in a bay whose figures are known by hand.
+#include "fit/measured.h"
+#include "fit/tool_access.h"
+#include "support/small_bay.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::model;
+using namespace gabarit::tests;
+using Eigen::Vector3d;
+
+namespace {
+
+/// A plug on the sump's front face, tool going forward.
+Project withPlug(double z_mm = 150) {
+    Project p = smallBay();
+    ServicedBolt plug;
+    plug.id = "plug";
+    plug.name = "Drain plug";
+    plug.at_mm = {-100, 0, z_mm};
+    plug.along = {-2, 0, 0}; // any length
+    plug.socket_mm = 26;
+    plug.accuracy_mm = 1;
+    plug.in.text = "sump";
+    p.donors[0].serviced = {plug};
+    return p;
+}
+fit::ToolAccess access(const Project& p) {
+    Bay bay(p);
+    const auto all = fit::toolAccess(bay.project, bay.scene, bay.book, bay.cache, {});
+    if (all.size() != 1) qFatal("%zu serviced", all.size());
+    return all.front();
+}
+
+Project withLever(double x_mm, double y_mm) {
+    Project p = smallBay();
+    p.donors[0].reference_points = {{{"l"}, "Lever", "shift_lever", {x_mm, y_mm, 200}, {}, 1.0, {}, {}}};
+    p.donors[0].reference_points[0].accuracy_mm = 1;
+    HardPoint hole;
+    hole.id.text = "h";
+    hole.name = "Floor opening";
+    hole.role = "shift_lever_opening";
+    hole.at_mm = {0, 0, 250};
+    hole.size_mm = Vector3d(160, 120, 0);
+    hole.accuracy_mm = 2;
+    p.vehicle->hard_points = {hole};
+    return p;
+}
+std::optional<fit::LeverCheck> lever(const Project& p) {
+    return fit::leverCheck(p, applied(store::defaultRuleBook(), p.rules));
+}
+
+MeasuredGap reading(const char* a, const char* b, double gap_mm) {
+    MeasuredGap gap;
+    gap.a = {"unit", {a}};
+    gap.b = {vehicle_owner, {b}};
+    gap.gap_mm = gap_mm;
+    gap.accuracy_mm = 0.5;
+    gap.date = "2026-05-17";
+    return gap;
+}
+fit::MeasuredReport measured(const Project& p) {
+    Bay bay(p);
+    return fit::measuredAgainstPlanned(bay.project, bay.scene, bay.book);
+}
+
+} // namespace
+
+class ChecksTest : public QObject {
+    Q_OBJECT
+private slots:
+    void aToolReachesUnlessSomethingStandsInItsWay() {
+        Project p = withPlug();
+        fit::ToolAccess open = access(p);
+        QCOMPARE(open.verdict, Verdict::Go);
+        QCOMPARE(open.diameter_mm, 30.0); // the socket's 26 and 4 round it
+        QVERIFY((open.to_mm - Vector3d(-250, 0, 150)).norm() < 1e-9);
+        // A wall 100 ahead of it blocks; one 160 ahead does not.
+        p.vehicle->bodies.push_back(box("wall", "body", {10, 400, 400}, {-205, 0, 150}));
+        const fit::ToolAccess shut = access(p);
+        QCOMPARE(shut.verdict, Verdict::NoGo);
+        QCOMPARE(shut.blockers.size(), std::size_t(1));
+        QCOMPARE(shut.blockers[0].ref.text(), std::string("vehicle/wall"));
+        p.vehicle->bodies.back().position_mm.x() = -265;
+        QCOMPARE(access(p).verdict, Verdict::Go);
+        // The unit moves, the plug with it.
+        p.placements[0].position_mm.x() = -60;
+        QCOMPARE(access(p).verdict, Verdict::NoGo);
+        // A shorter tool is a figure of the project's own.
+        p.rules.figures = {{"tool_length_mm", "", 60, "a stubby socket", {}}};
+        QCOMPARE(access(p).verdict, Verdict::Go);
+    }
+    void nearTheToolIsCloseWhileTheAccuracyIsLarger() {
+        Project p = withPlug();
+        // The tool's flank stands at z 135; a shelf's top 2 mm below it, measured to ±2 and the plug to ±1.
+        p.vehicle->bodies.push_back(box("shelf", "body", {200, 400, 10}, {-250, 0, 128}));
+        const fit::ToolAccess near = access(p);
+        QCOMPARE(near.verdict, Verdict::Close);
+        QVERIFY(std::abs(near.blockers[0].gap_mm - 2) < 0.15); // the round tool's mesh
+        p.vehicle->bodies.back().accuracy_mm.reset();
+        QCOMPARE(access(p).verdict, Verdict::Unknown);
+        QVERIFY(access(p).reason.find("shelf") != std::string::npos);
+        p.vehicle->bodies.back().closing = true; // the bonnet is up
+        QCOMPARE(access(p).verdict, Verdict::Go);
+        p.vehicle->bodies.back().closing = false;
+        p.donors[0].serviced[0].socket_mm.reset();
+        QCOMPARE(access(p).verdict, Verdict::Unknown);
+    }
+    void theDonorsOwnPartsBlockToo() {
+        Project p = withPlug();
+        p.donors[0].bodies.push_back(box("alternator", "accessory", {60, 60, 60}, {-160, 0, 150}, 1));
+        QCOMPARE(access(p).blockers.at(0).ref.text(), std::string("unit/alternator"));
+        p.donors[0].bodies.back().off = true;
+        QCOMPARE(access(p).verdict, Verdict::Go);
+        p.donors[0].bodies.front().off = true; // its own body is out: there is nothing to serve
+        Bay bay(p);
+        QVERIFY(fit::toolAccess(bay.project, bay.scene, bay.book, bay.cache, {}).empty());
+    }
+
+    void theLeverComesUpWhereTheFloorIsOpen() {
+        // Opening ±80 × ±60. At (30, −20): 50 to the front or rear edge, 40 to the side.
+        auto check = lever(withLever(30, -20));
+        QVERIFY(check && check->verdict == Verdict::Go);
+        QVERIFY(std::abs(check->room_mm - 40) < 1e-9);
+        QCOMPARE(check->limit_mm, 10.0);
+        check = lever(withLever(68, 0)); // 12 to the edge, 10 wanted, ±3
+        QCOMPARE(check->verdict, Verdict::Close);
+        check = lever(withLever(95, 56));
+        QCOMPARE(check->verdict, Verdict::NoGo);
+        QVERIFY(std::abs(check->room_mm + 15) < 1e-9);
+        QVERIFY((*check->move_mm - Vector3d(-25, -6, 0)).norm() < 1e-9); // to 70 and 50
+        Project p = withLever(95, 56);
+        p.placements[0].position_mm += *check->move_mm;
+        QVERIFY(std::abs(lever(p)->room_mm - 10) < 1e-9);
+        p.vehicle->hard_points[0].size_mm = Vector3d(160, 15, 0);
+        QVERIFY(!lever(p)->move_mm);
+        p.vehicle->hard_points[0].accuracy_mm.reset();
+        p.vehicle->hard_points[0].size_mm = Vector3d(400, 400, 0);
+        QCOMPARE(lever(p)->verdict, Verdict::Unknown);
+        p.vehicle->hard_points.clear();
+        QVERIFY(!lever(p));
+    }
+
+    void noGapIsBelievedWhileAClosingPanelIsOff() {
+        Project p = smallBay();
+        p.vehicle->bodies.push_back(box("bonnet", "bonnet", {400, 600, 2}, {0, 0, 600}));
+        p.vehicle->bodies.back().closing = true;
+        QCOMPARE(Bay(p).clearance.verdict, Verdict::Go);
+        p.vehicle->bodies.back().off = true;
+        const Bay off(p);
+        QCOMPARE(off.clearance.verdict, Verdict::Unknown);
+        QCOMPARE(off.clearance.closing_off.size(), std::size_t(1));
+        QVERIFY(!off.pair("unit/sump", "vehicle/bonnet"));
+        p.vehicle->bodies.back().closing = false; // any other body may be off without that
+        QCOMPARE(Bay(p).clearance.verdict, Verdict::Go);
+        p.vehicle->bodies.back().closing = true;
+        p.placements[0].position_mm.z() = -25;
+        QCOMPARE(Bay(p).clearance.verdict, Verdict::NoGo); // what is bad is still bad
+    }
+
+    void optionsChangeWhatStandsInTheBay() {
+        Project p = smallBay();
+        Choice choice;
+        choice.id = "sump";
+        choice.name = "Sump";
+        choice.options = {{"deep", "deep", "", {}}, {"flat", "flat", "", {}}};
+        p.donors[0].choices = {choice};
+        p.donors[0].bodies[0].option = "sump/deep";
+        Body flat = box("flat", "sump", {200, 200, 50}, {0, 0, 175}, 1),
+             wing = box("wing", "sump", {60, 60, 20}, {0, 0, 150}, 1);
+        flat.option = wing.option = "sump/flat";
+        p.donors[0].bodies.push_back(flat);
+        p.donors[0].bodies.push_back(wing);
+        p.donors[0].bodies.push_back(box("block", "engine", {200, 200, 100}, {0, 0, 260}, 1));
+        const Bay deep(p);
+        QVERIFY(deep.pair("unit/sump", "vehicle/crossmember") && !deep.pair("unit/flat", "vehicle/crossmember"));
+        QVERIFY(!deep.pair("unit/sump", "unit/block")); // it came with it
+        p.placements[0].taken = {{"unit/sump", "flat", {}}};
+        const Bay shallow(p);
+        QVERIFY(!shallow.pair("unit/sump", "vehicle/crossmember"));
+        QVERIFY(std::abs(shallow.pair("unit/flat", "vehicle/crossmember")->gap.gap_mm - 70) < 1e-9 ||
+                shallow.pair("unit/flat", "vehicle/crossmember")->beyond());
+        QVERIFY(std::abs(shallow.pair("unit/flat", "unit/block")->gap.gap_mm - 10) <
+                1e-9);                                    // an alternative must prove itself
+        QVERIFY(!shallow.pair("unit/flat", "unit/wing")); // one piece
+    }
+
+    void readingsThatAgreeSuspectNobody() {
+        Project p = smallBay();
+        p.measured = {reading("sump", "crossmember", 21.5)}; // planned 20, ±0.5 ±1 ±2
+        const auto report = measured(p);
+        QCOMPARE(report.lines[0].agreement, fit::Agreement::Agrees);
+        QVERIFY(std::abs(*report.lines[0].planned_mm - 20) < 1e-9 &&
+                std::abs(*report.lines[0].difference_mm - 1.5) < 1e-9);
+        QVERIFY(std::abs(*report.lines[0].accuracy_mm - 3.5) < 1e-9);
+        QVERIFY(report.suspects.empty() && report.differing == 0);
+    }
+    void oneReadingSuspectsWhatWasMeasuredWorst() {
+        Project p = smallBay();
+        p.vehicle->bodies[0].accuracy_mm = 6;
+        p.measured = {reading("sump", "crossmember", 8)}; // 12 less than planned
+        const auto report = measured(p);
+        QCOMPARE(report.differing, 1);
+        QCOMPARE(report.suspects.front().name, std::string("crossmember"));
+        // 12 mm higher than planned. By hand: 12² over 0.5² + 1² + 6² + 3² (how it hangs) is left over.
+        QVERIFY((report.suspects.front().off_vehicle_mm - Vector3d(0, 0, 12)).norm() < 1e-6);
+        QVERIFY(std::abs(report.suspects.front().misfit - 144 / 46.25) < 1e-9);
+        QCOMPARE(report.suspects.front().explains, 1);
+    }
+    void aBodyThatExplainsAllReadingsIsTheOne() {
+        // Two donor bodies over the crossmember, one over the rail: only the crossmember's readings are off.
+        Project p = smallBay();
+        p.donors[0].bodies.push_back(box("pan", "sump", {100, 100, 100}, {0, 200, 150}, 1));
+        p.donors[0].bodies.push_back(box("arm", "engine", {100, 60, 40}, {600, 330, 120}, 1));
+        p.measured = {reading("sump", "crossmember", 10), reading("pan", "crossmember", 10),
+                      reading("arm", "rail", 20)};
+        auto report = measured(p);
+        QCOMPARE(report.differing, 2);
+        QCOMPARE(report.suspects.front().body->text(), std::string("vehicle/crossmember"));
+        QCOMPARE(report.suspects.front().explains, 2);
+        QVERIFY(report.suspects.front().off_vehicle_mm.z() > 5);
+        // Both over the crossmember and another over the rail's own height: then the donor hangs low.
+        p.donors[0].bodies.push_back(box("foot", "engine", {100, 60, 40}, {-600, 330, 120}, 1));
+        p.measured = {reading("sump", "crossmember", 14), reading("pan", "crossmember", 14),
+                      reading("foot", "rail", 14)};
+        report = measured(p);
+        QVERIFY(!report.suspects.front().body);
+        QCOMPARE(report.suspects.front().name, std::string("Unit"));
+        QVERIFY(report.suspects.front().off_vehicle_mm.z() < -3);
+    }
+    void readingsThatCannotBeHeldAgainstThePlan() {
+        Project p = smallBay();
+        p.measured = {reading("sump", "crossmember", 10)};
+        p.measured[0].placement.text = "another";
+        QCOMPARE(measured(p).lines[0].agreement, fit::Agreement::Elsewhere);
+        p.measured[0].placement.text.clear();
+        p.measured[0].accuracy_mm.reset();
+        QCOMPARE(measured(p).lines[0].agreement, fit::Agreement::Unknown);
+        QVERIFY(measured(p).lines[0].difference_mm && measured(p).suspects.empty());
+        p.vehicle->bodies[0].off = true;
+        QVERIFY(measured(p).lines[0].reason.find("not in the bay") != std::string::npos);
+    }
+};
+
+QTEST_APPLESS_MAIN(ChecksTest)
+#include "checks_test.moc"

@@ -1,0 +1,176 @@
+// What refers to a thing follows it, or goes with it.
+#include "model/edit.h"
+#include "store/project_file.h"
+#include "store/rule_book.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::model;
+using Eigen::Vector3d;
+
+namespace {
+
+Project demo() {
+    return store::readProject(GABARIT_SOURCE_DIR "/data/demo/harrow-tarn.gabarit", store::defaultRuleBook())
+        .value()
+        .project;
+}
+bool sound(const Project& p) {
+    const auto errors = validate(p, store::defaultRuleBook());
+    for (const Error& e : errors) qWarning("%s", e.line().c_str());
+    return errors.empty();
+}
+BodyRef vehicle(const char* id) { return {vehicle_owner, {id}}; }
+BodyRef unit(const char* id) { return {"ostrel-six", {id}}; }
+
+} // namespace
+
+class EditTest : public QObject {
+    Q_OBJECT
+private slots:
+    void idsAreMadeFromNames() {
+        QCOMPARE(freshId("Front sump", {}), std::string("front-sump"));
+        QCOMPARE(freshId(" Ø 40 pipe/hose ", {}), std::string("40-pipe-hose"));
+        QCOMPARE(freshId("Rail", {"rail", "rail-2"}), std::string("rail-3"));
+        QCOMPARE(freshId("vehicle", {}), std::string("item")); // the word names the vehicle in references
+        QCOMPARE(freshId("\xE2\x80\xA6", {}), std::string("item"));
+    }
+
+    void copiesAreJoinedAlike() {
+        const Project p = demo();
+        BodyId copy;
+        const auto out = withBodyCopied(p, unit("oil-filter"), copy);
+        QVERIFY(out.ok() && sound(out.value()));
+        const Body* twin = findBody(out.value(), {"ostrel-six", copy});
+        QVERIFY(twin && twin->name == "Oil filter copy" && twin->accuracy_mm == 1.0);
+        QVERIFY(joinedPair(out.value(), {"ostrel-six", copy}, unit("front-sump")));
+        QCOMPARE(out.value().joined.size(), p.joined.size() + 2); // with the sump, and with the rear one
+        BodyId again;
+        const auto second = withBodyCopied(out.value(), unit("oil-filter"), again);
+        QVERIFY(second.ok() && again != copy && sound(second.value()));
+        QVERIFY(!withBodyCopied(p, unit("no-such"), copy));
+    }
+
+    void mirroredToTheOtherSide() {
+        BodyId image;
+        const auto out = withBodyMirrored(demo(), vehicle("rail-left"), image);
+        QVERIFY(out.ok() && sound(out.value()));
+        const Body& body = *findBody(out.value(), {vehicle_owner, image});
+        QCOMPARE(body.name, std::string("Right frame rail 2")); // the first is there already
+        const auto& twin = std::get<ProfileSpec>(body.shape);
+        const auto& real = std::get<ProfileSpec>(findBody(out.value(), vehicle("rail-right"))->shape);
+        QVERIFY((twin.from_mm - real.from_mm).norm() == 0 && (twin.to_mm - real.to_mm).norm() == 0);
+        QCOMPARE(twin.roll_deg, real.roll_deg);
+    }
+
+    void whatSpeaksOfABodyGoesWithIt() {
+        Project p = demo();
+        const Project out = withoutBody(p, unit("rocker-cover"));
+        QVERIFY(sound(out));
+        QVERIFY(!findBody(out, unit("rocker-cover")));
+        QCOMPARE(out.measured.size(), p.measured.size() - 1);
+        for (const ServicedBolt& bolt : out.donors[0].serviced) QVERIFY(bolt.in.text != "rocker-cover");
+        QCOMPARE(out.donors[0].serviced.size(), p.donors[0].serviced.size());
+        QVERIFY(sound(withoutBody(p, vehicle("radiator"))));
+        QCOMPARE(withoutBody(p, vehicle("nothing")).joined.size(), p.joined.size());
+    }
+
+    void donorsComeAndGoWithTheirPlacements() {
+        Donor other;
+        other.name = "Ostrel Six"; // the name is taken: the id is not
+        Project out = withDonor(demo(), other);
+        QVERIFY(sound(out));
+        QCOMPARE(out.donors.size(), std::size_t(2));
+        QCOMPARE(activeDonor(out)->id.text, std::string("ostrel-six-2"));
+        QVERIFY((activePlacement(out)->position_mm - Vector3d(470, -6, 672)).norm() == 0); // where the other hung
+        QVERIFY(!pivotDonor_mm(*activeDonor(out), Pivot::FrontMounts) &&
+                pivotDonor_mm(*activeDonor(out), activePlacement(out)->pivot));
+        const Project gone = withoutDonor(demo(), DonorId{"ostrel-six"});
+        QVERIFY(sound(gone) && gone.donors.empty() && gone.placements.empty() && gone.measured.empty());
+        for (const Joined& pair : gone.joined) QVERIFY(pair.a.inVehicle() && pair.b.inVehicle());
+        for (const Part& part : *gone.parts) QVERIFY(part.option.empty());
+    }
+
+    void placementsAreCopiedAndTakenOut() {
+        const auto out = withPlacementCopied(demo(), "Third try");
+        QVERIFY(out.ok() && sound(out.value()));
+        QCOMPARE(activePlacement(out.value())->name, std::string("Third try"));
+        QCOMPARE(activePlacement(out.value())->position_mm, demo().placements[0].position_mm);
+        const Project less = withoutPlacement(out.value(), PlacementId{"first-try"});
+        QVERIFY(sound(less) && less.placements.size() == 2 && less.measured.empty());
+        const Project fewer = withoutPlacement(less, less.active_placement);
+        QCOMPARE(activePlacement(fewer)->id.text, std::string("second-try"));
+    }
+
+    void optionsAreTakenByThePlacement() {
+        Project p = demo();
+        const Body& front = *findBody(p, unit("front-sump"));
+        const Body& rear = *findBody(p, unit("rear-sump"));
+        QVERIFY(stands(p, "ostrel-six", front) && !stands(p, "ostrel-six", rear));
+        QVERIFY(isAlternative(p, "ostrel-six", rear) && !isAlternative(p, "ostrel-six", front));
+        p = withOption(p, "ostrel-six/sump", "rear");
+        QVERIFY(sound(p));
+        QVERIFY(!stands(p, "ostrel-six", front) && stands(p, "ostrel-six", rear));
+        p = withOption(p, "ostrel-six/sump", "front");
+        QCOMPARE(p.placements[0].taken.size(), std::size_t(1)); // changed, not added to
+        QVERIFY(stands(p, "ostrel-six", front));
+        p.active_placement.text = "second-try";
+        p = withOption(p, "ostrel-six/gearbox", "automatic");
+        // Masses and points follow: 74 kg for 43.
+        const auto six = centreOfMass(*hangingDonor(demo())).value(), slush = centreOfMass(*hangingDonor(p)).value();
+        QCOMPARE(slush.mass_kg - six.mass_kg, 31.0);
+        QCOMPARE(pivotDonor_mm(*hangingDonor(p), Pivot::GearboxMount).value(), Vector3d(700, 0, -98));
+        p.placements[1].taken[0].option = "steam";
+        QVERIFY(!validate(p, store::defaultRuleBook()).empty());
+    }
+
+    void aBodyBecomesAVariant() {
+        BodyId copy;
+        auto out = withVariant(demo(), vehicle("heater-box"), "slim", copy);
+        QVERIFY(out.ok() && sound(out.value()));
+        const Project& p = out.value();
+        QCOMPARE(p.vehicle->choices.size(), std::size_t(1));
+        QCOMPARE(findBody(p, vehicle("heater-box"))->option, std::string("heater-box/as-it-came"));
+        const Body& twin = *findBody(p, {vehicle_owner, copy});
+        QCOMPARE(twin.name, std::string("Heater box, slim"));
+        QVERIFY(stands(p, vehicle_owner, twin) && !stands(p, vehicle_owner, *findBody(p, vehicle("heater-box"))));
+        QVERIFY(joinedPair(p, {vehicle_owner, copy}, unit("heater-hose"))); // as the first was
+        BodyId third;
+        const auto more = withVariant(p, {vehicle_owner, copy}, "none", third);
+        QVERIFY(more.ok() && sound(more.value()));
+        QCOMPARE(more.value().vehicle->choices[0].options.size(), std::size_t(3));
+    }
+
+    void wrongReferencesAreNamed() {
+        const auto complains = [](const Project& p, const char* words) {
+            for (const Error& e : validate(p, store::defaultRuleBook()))
+                if (e.line().find(words) != std::string::npos) return true;
+            return false;
+        };
+        Project p = demo();
+        p.donors[0].serviced[0].in.text = "gone";
+        QVERIFY(complains(p, "no body \"gone\" for it to sit in"));
+        p = demo();
+        p.donors[0].serviced[0].along.setZero();
+        QVERIFY(complains(p, "along has no direction"));
+        p = demo();
+        p.vehicle->bodies[0].option = "sump/front"; // the donor's, not the vehicle's
+        QVERIFY(complains(p, "there is no option"));
+        p = demo();
+        p.measured[0].gap_mm = std::nan("");
+        QVERIFY(complains(p, "gap_mm"));
+        p = demo();
+        p.measured[0].placement.text = "gone";
+        QVERIFY(complains(p, "placement"));
+        p = demo();
+        p.parts->front().option = "steam";
+        QVERIFY(complains(p, "names no owner"));
+        p = demo();
+        p.rules.figures.push_back({"made_up_mm", "", 3, "", {}});
+        QVERIFY(complains(p, "not known"));
+    }
+};
+
+QTEST_APPLESS_MAIN(EditTest)
+#include "edit_test.moc"
