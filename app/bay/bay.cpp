@@ -12,10 +12,10 @@ constexpr double air_round_donor_mm = 140; // what stands next to it is what it 
 constexpr double gap_scale = 0.9;          // px per mm at which a 10 mm gap can be seen
 } // namespace
 
-Bay::Bay(Session& session, Lookout& lookout, QWidget* parent)
+Bay::Bay(Session& session, Lookout& lookout, QWidget* parent, bool survey)
     : QWidget(parent), session_(session), lookout_(lookout), grid_(new QGridLayout(this)) {
     for (const Elevation elevation : elevations)
-        views_[static_cast<std::size_t>(elevation)] = new ElevationView(elevation, session, lookout, this);
+        views_[static_cast<std::size_t>(elevation)] = new ElevationView(elevation, session, lookout, this, survey);
     grid_->setContentsMargins(0, 0, 0, 0);
     grid_->setSpacing(1);
     grid_->addWidget(view(Elevation::Side), 0, 0);
@@ -25,9 +25,9 @@ Bay::Bay(Session& session, Lookout& lookout, QWidget* parent)
     grid_->setColumnStretch(1, 33);
     grid_->setRowStretch(0, 56);
     grid_->setRowStretch(1, 44);
-    connect(&session_, &Session::projectReplaced, this, [this] { fit_wanted_ = true; });
+    connect(&session_, &Session::projectReplaced, this, [this] { lookout_.wantFit(true); });
     connect(&session_, &Session::pictureChanged, this, [this] {
-        if (fit_wanted_) fitAll();
+        if (lookout_.fitWanted() && isVisible()) fitAll();
     });
 }
 
@@ -35,7 +35,12 @@ void Bay::setCorner(QWidget* corner) { grid_->addWidget(corner, 1, 1); }
 
 void Bay::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
-    if (fit_wanted_) fitAll();
+    if (lookout_.fitWanted() && isVisible()) fitAll();
+}
+
+void Bay::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    if (lookout_.fitWanted()) fitAll();
 }
 
 void Bay::fitAll() {
@@ -46,7 +51,7 @@ void Bay::fitAll() {
         for (const PictureBody& body : picture->bodies)
             if (body.category != "ground") box.extend(body.bounds_vehicle_mm);
     if (box.isEmpty()) return;
-    fit_wanted_ = false;
+    lookout_.wantFit(false);
     box.min().array() -= air_round_donor_mm;
     box.max().array() += air_round_donor_mm;
     const QSize side = view(Elevation::Side)->size(), plan = view(Elevation::Plan)->size(),

@@ -10,7 +10,8 @@ namespace gabarit::app {
 class Bay : public QWidget {
     Q_OBJECT
 public:
-    Bay(Session& session, Lookout& lookout, QWidget* parent = nullptr);
+    /// `survey`: bodies are picked and reshaped there, not nudged.
+    Bay(Session& session, Lookout& lookout, QWidget* parent = nullptr, bool survey = false);
 
     ElevationView* view(Elevation elevation) const { return views_[static_cast<std::size_t>(elevation)]; }
     /// Puts a widget into the free corner beside the plan.
@@ -22,13 +23,13 @@ public:
 
 protected:
     void resizeEvent(QResizeEvent* event) override;
+    void showEvent(QShowEvent* event) override;
 
 private:
     Session& session_;
     Lookout& lookout_;
     QGridLayout* grid_;
     std::array<ElevationView*, 3> views_;
-    bool fit_wanted_ = true;
 };
 
 } // namespace gabarit::app

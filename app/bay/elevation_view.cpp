@@ -19,7 +19,6 @@ namespace {
 
 using Eigen::Vector3d;
 
-constexpr double snap_px = 10;
 constexpr int most_callouts = 6; // more than that hides the drawing; the list has them all
 
 QString titleOf(Elevation elevation, const model::Project* project) {
@@ -39,13 +38,15 @@ bool isLandmark(const PictureBody& body) { return body.category == "wheel" || bo
 
 } // namespace
 
-ElevationView::ElevationView(Elevation elevation, Session& session, Lookout& lookout, QWidget* parent)
-    : QWidget(parent), elevation_(elevation), session_(session), lookout_(lookout), view_(viewpoint(elevation)),
-      slice_(new QToolButton(this)), slice_level_(new QSlider(Qt::Horizontal, this)), slice_text_(new QLabel(this)) {
+ElevationView::ElevationView(Elevation elevation, Session& session, Lookout& lookout, QWidget* parent, bool survey)
+    : QWidget(parent), elevation_(elevation), survey_(survey), session_(session), lookout_(lookout),
+      view_(viewpoint(elevation)), slice_(new QToolButton(this)), slice_level_(new QSlider(Qt::Horizontal, this)),
+      slice_text_(new QLabel(this)) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(titleOf(elevation, nullptr));
-    setAccessibleDescription(tr("Drawing of the bay. Arrow keys nudge what is in hand."));
+    setAccessibleDescription(survey ? tr("Drawing of what was surveyed. Edges of the chosen body can be dragged.")
+                                    : tr("Drawing of the bay. Arrow keys nudge what is in hand."));
     slice_->setText(tr("Slice"));
     slice_->setCheckable(true);
     slice_->setFocusPolicy(Qt::TabFocus);
@@ -77,6 +78,7 @@ ElevationView::ElevationView(Elevation elevation, Session& session, Lookout& loo
     connect(&session_, &Session::reportsChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::overlapsChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::inHandChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::pinChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::projectReplaced, this, [this] {
         tape_mm_.clear();
         slice_->setChecked(false);
@@ -163,10 +165,16 @@ void ElevationView::paintEvent(QPaintEvent*) {
     painter.fillRect(rect(), tones().paper);
     paintGround(painter);
     paintBodies(painter);
-    paintOverlaps(painter);
-    paintPivot(painter);
-    paintRoom(painter);
-    paintCallouts(painter);
+    if (survey_) {
+        paintHandles(painter);
+    } else {
+        paintPinned(painter);
+        paintOverlaps(painter);
+        paintPivot(painter);
+        paintTool(painter);
+        paintRoom(painter);
+        paintCallouts(painter);
+    }
     paintTape(painter);
     paintTitle(painter);
     if (hasFocus()) {
@@ -197,10 +205,13 @@ void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
     const bool through = sight == Sight::SeeThrough || (isLandmark(body) && !body.in_donor);
     QColor fill = body.in_donor ? tones().donor : tones().chassis;
     QColor edge = body.in_donor ? tones().donor_edge : tones().chassis_edge;
-    const bool somethingSelected = !lookout_.selected().empty();
-    if (body.in_donor && !isSelected(body.ref)) fill.setAlpha(somethingSelected ? 70 : session_.inHand() ? 130 : 225);
-    if (bodyInHand) fill = tones().in_hand.lighter(150), edge = tones().in_hand;
-    if (isSelected(body.ref)) edge = tones().trouble;
+    const bool edited = survey_ && lookout_.edited() && *lookout_.edited() == body.ref;
+    const bool somethingSelected = !survey_ && !lookout_.selected().empty();
+    if (body.in_donor && !survey_ && !isSelected(body.ref))
+        fill.setAlpha(somethingSelected ? 70 : session_.inHand() ? 130 : 225);
+    if (bodyInHand || edited) fill = tones().in_hand.lighter(150), edge = tones().in_hand;
+    if (edited) fill.setAlpha(110);
+    if (!survey_ && isSelected(body.ref)) edge = tones().trouble;
     QPen pen(edge, isSelected(body.ref) ? 2.6 : body.in_donor ? 1.2 : 1.0);
     pen.setCosmetic(true);
     if (through) pen.setStyle(Qt::DashLine);
@@ -221,12 +232,15 @@ void ElevationView::paintBodies(QPainter& painter) {
     if (!picture) return;
     painter.save();
     painter.setTransform(drawing(), true);
-    // The donor is the thing in hand: it is drawn over the chassis, whatever stands nearer; and what is pointed at is
-    // drawn over everything.
+    // The donor is the thing in hand: it is drawn over the chassis, whatever stands nearer; and what is pointed at, or
+    // reshaped, is drawn over everything.
+    const auto first = [this](const model::BodyRef& ref) {
+        return survey_ ? lookout_.edited() && *lookout_.edited() == ref : isSelected(ref);
+    };
     for (const bool selected : {false, true})
         for (const bool donor : {false, true})
             for (const std::size_t i : picture->order[index()])
-                if (picture->bodies[i].in_donor == donor && isSelected(picture->bodies[i].ref) == selected)
+                if (picture->bodies[i].in_donor == donor && first(picture->bodies[i].ref) == selected)
                     paintBody(painter, picture->bodies[i]);
     painter.restore();
 }
@@ -484,109 +498,6 @@ void ElevationView::paintTitle(QPainter& painter) {
     painter.setFont(font());
     painter.drawText(QPointF(10, 20), words.line);
     painter.drawText(QPointF(10, 40), words.below);
-}
-
-QPointF ElevationView::snapped(const QPointF& point_px) const {
-    const auto picture = session_.picture();
-    if (!picture) return point_px;
-    const QTransform to = drawing();
-    QPointF best = point_px;
-    double nearest = snap_px;
-    for (const PictureBody& body : picture->bodies) {
-        if (lookout_.sight(body.ref) == Sight::Hidden || body.category == "ground") continue;
-        const QPainterPath& path = body.outline[index()];
-        for (int i = 0; i < path.elementCount(); ++i) {
-            const QPointF corner = to.map(QPointF(path.elementAt(i)));
-            const double distance = std::hypot(corner.x() - point_px.x(), corner.y() - point_px.y());
-            if (distance < nearest) nearest = distance, best = corner;
-        }
-    }
-    return best;
-}
-
-void ElevationView::mousePressEvent(QMouseEvent* event) {
-    press_px_ = event->position();
-    if (event->button() == Qt::MiddleButton || event->button() == Qt::RightButton) {
-        hold_ = Hold::Pan;
-        setCursor(Qt::ClosedHandCursor);
-        return;
-    }
-    if (event->button() != Qt::LeftButton) return;
-    if (lookout_.taping()) {
-        if (tape_mm_.size() == 2) tape_mm_.clear();
-        tape_mm_.push_back(toVehicle(snapped(press_px_)));
-        update();
-        return;
-    }
-    for (const auto& box : callout_boxes_)
-        if (box.first.contains(press_px_)) {
-            lookout_.select(box.second);
-            return;
-        }
-    const PictureBody* body = bodyAt(press_px_);
-    if (!body || (!body->in_donor && !body->movable)) { // paper, or what stays where it is: the sheet is dragged
-        if (!body) lookout_.select({});
-        hold_ = Hold::Pan;
-        return;
-    }
-    if (body->in_donor && !(session_.inHand() && *session_.inHand() == body->ref))
-        session_.takeInHand(std::nullopt);
-    else if (!body->in_donor)
-        session_.takeInHand(body->ref);
-    hold_ = Hold::Drag;
-    press_vehicle_mm_ = toVehicle(press_px_);
-    dragged_mm_.setZero();
-    ++drag_count_;
-}
-
-void ElevationView::mouseMoveEvent(QMouseEvent* event) {
-    if (hold_ == Hold::Pan) {
-        const Vector3d from = toVehicle(press_px_), to = toVehicle(event->position());
-        press_px_ = event->position();
-        lookout_.setCentre(lookout_.centre_mm() + from - to);
-        return;
-    }
-    if (hold_ == Hold::Drag) {
-        // In whole steps, so that what is read off can be set on the jack.
-        const double step = lookout_.moveStep_mm();
-        const Vector3d wish = toVehicle(event->position()) - press_vehicle_mm_;
-        const auto whole = [step](double mm) { return std::round(mm / step) * step; };
-        const Vector3d total = view_.right * whole(wish.dot(view_.right)) + view_.up * whole(wish.dot(view_.up));
-        const Vector3d more = total - dragged_mm_;
-        if (more.norm() < 1e-9) return;
-        dragged_mm_ = total;
-        session_.nudge(more, QStringLiteral("drag %1 %2").arg(quintptr(this)).arg(drag_count_));
-        return;
-    }
-    const PictureBody* body = bodyAt(event->position());
-    QString name = body ? QString::fromStdString(body->name) : QString();
-    if (body && !body->in_donor && body->movable) name += tr(" (may be moved)");
-    setCursor(lookout_.taping()                           ? Qt::CrossCursor
-              : body && (body->in_donor || body->movable) ? Qt::SizeAllCursor
-                                                          : Qt::ArrowCursor);
-    if (name == hovered_) return;
-    hovered_ = name;
-    update();
-}
-
-void ElevationView::mouseReleaseEvent(QMouseEvent*) {
-    hold_ = Hold::Nothing;
-    unsetCursor();
-}
-
-void ElevationView::mouseDoubleClickEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton && !lookout_.taping()) lookout_.zoomAbout(1.6, toVehicle(event->position()));
-}
-
-void ElevationView::wheelEvent(QWheelEvent* event) {
-    const double notches = event->angleDelta().y() / 120.0;
-    if (notches != 0) lookout_.zoomAbout(std::pow(1.18, notches), toVehicle(event->position()));
-    event->accept();
-}
-
-void ElevationView::leaveEvent(QEvent*) {
-    hovered_.clear();
-    update();
 }
 
 } // namespace gabarit::app

@@ -1,6 +1,7 @@
 // One elevation: true outlines, callouts, hatched overlaps, the tape, and the hand.
 #pragma once
 
+#include "bay/edge_handles.h"
 #include "bay/lookout.h"
 #include "bay/picture.h"
 
@@ -17,7 +18,8 @@ class Session;
 class ElevationView : public QWidget {
     Q_OBJECT
 public:
-    ElevationView(Elevation elevation, Session& session, Lookout& lookout, QWidget* parent = nullptr);
+    ElevationView(Elevation elevation, Session& session, Lookout& lookout, QWidget* parent = nullptr,
+                  bool survey = false);
 
     QPointF toScreen(const Eigen::Vector3d& point_vehicle_mm) const;
     /// In the plane of the drawing through the lookout's centre.
@@ -27,6 +29,14 @@ public:
     /// The tape's reading in words; empty while fewer than two points are set.
     QString tapeText() const;
     QSize minimumSizeHint() const override { return {120, 90}; }
+
+    /// A survey drawing: the handle of the edited body under the point.
+    std::optional<EdgeHandle> handleAt(const QPointF& point_px) const;
+    /// Where it is drawn, px.
+    QPointF handlePoint(const EdgeHandle& handle) const;
+
+signals:
+    void bodyPicked(const gabarit::model::BodyRef& ref);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -47,6 +57,12 @@ private:
     void paintRoom(QPainter& painter);
     void paintCallouts(QPainter& painter);
     void paintTape(QPainter& painter);
+    void paintHandles(QPainter& painter);
+    void paintPinned(QPainter& painter);
+    void paintTool(QPainter& painter);
+    const PictureBody* surveyedAt(const QPointF& point_px) const;
+    void pressSurvey();
+    void dragSurvey(const QPointF& point_px);
     void paintTitle(QPainter& painter);
     struct Title {
         QString line, below;
@@ -61,6 +77,7 @@ private:
     std::size_t index() const { return static_cast<std::size_t>(elevation_); }
 
     Elevation elevation_;
+    bool survey_;
     Session& session_;
     Lookout& lookout_;
     shape::Viewpoint view_;
@@ -68,12 +85,15 @@ private:
     QSlider* slice_level_;
     QLabel* slice_text_;
 
-    enum class Hold { Nothing, Pan, Drag };
+    enum class Hold { Nothing, Pan, Drag, Edge, Body };
     Hold hold_ = Hold::Nothing;
     QPointF press_px_;
     Eigen::Vector3d press_vehicle_mm_{0, 0, 0};
     Eigen::Vector3d dragged_mm_{0, 0, 0};
     int drag_count_ = 0;
+    EdgeHandle handle_;
+    model::Body reshaped_; ///< as it was when the drag began
+    Eigen::Isometry3d pose_reshaped_ = Eigen::Isometry3d::Identity();
     QString hovered_;
     std::vector<Eigen::Vector3d> tape_mm_; ///< at most two
     std::vector<std::pair<QRectF, std::string>> callout_boxes_;

@@ -57,4 +57,10 @@ void Lookout::setTaping(bool on) {
     emit changed();
 }
 
+void Lookout::setEdited(std::optional<model::BodyRef> body) {
+    if (body == edited_) return;
+    edited_ = std::move(body);
+    emit changed();
+}
+
 } // namespace gabarit::app

@@ -42,6 +42,14 @@ public:
     const std::string& selected() const { return selected_; }
     void select(const std::string& finding);
 
+    /// Wanted when another project came: the first drawing that is in sight fits it and says so.
+    bool fitWanted() const { return fit_wanted_; }
+    void wantFit(bool wanted) { fit_wanted_ = wanted; }
+
+    /// The body that a survey drawing offers to reshape; nothing for none.
+    const std::optional<model::BodyRef>& edited() const { return edited_; }
+    void setEdited(std::optional<model::BodyRef> body);
+
     /// Everything is drawn again, as after a change of colours.
     void redraw() { emit changed(); }
 
@@ -65,6 +73,8 @@ private:
     std::map<model::BodyRef, Sight> sights_;
     std::array<std::optional<double>, 3> slices_;
     std::string selected_;
+    std::optional<model::BodyRef> edited_;
+    bool fit_wanted_ = true;
     bool taping_ = false;
     double move_step_mm_ = 5;
     double turn_step_deg_ = 0.1;

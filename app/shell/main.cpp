@@ -53,7 +53,8 @@ int main(int argc, char** argv) {
                                      QStringLiteral("FILE.png"));
     const QCommandLineOption size(QStringLiteral("size"), QStringLiteral("Size of the window."), QStringLiteral("WxH"),
                                   QStringLiteral("1280x800"));
-    const QCommandLineOption stage(QStringLiteral("stage"), QStringLiteral("Stage to show: place, weights or parts."),
+    const QCommandLineOption stage(QStringLiteral("stage"),
+                                   QStringLiteral("Stage to show: survey, place, weights, parts or rules."),
                                    QStringLiteral("NAME"), QStringLiteral("place"));
     const QCommandLineOption placement(QStringLiteral("placement"), QStringLiteral("Placement to show."),
                                        QStringLiteral("ID"));
@@ -94,8 +95,10 @@ int main(int argc, char** argv) {
         opened = window.open(parser.positionalArguments().front());
     if (opened && window.session().hasProject()) {
         if (parser.isSet(placement)) window.session().usePlacement({parser.value(placement).toStdString()});
-        const QStringList stages{QStringLiteral("place"), QStringLiteral("weights"), QStringLiteral("parts")};
-        window.goToStage(std::max(0, static_cast<int>(stages.indexOf(parser.value(stage)))));
+        const QStringList stages{QStringLiteral("survey"), QStringLiteral("place"), QStringLiteral("weights"),
+                                 QStringLiteral("parts"), QStringLiteral("rules")};
+        const auto found = static_cast<int>(stages.indexOf(parser.value(stage)));
+        window.goToStage(found < 0 ? Stage::Place : static_cast<Stage>(found));
     }
     return QApplication::exec();
 }

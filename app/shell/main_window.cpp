@@ -7,6 +7,8 @@
 #include "shell/tones.h"
 #include "stages/parts/parts_stage.h"
 #include "stages/place/place_stage.h"
+#include "stages/rules/rules_stage.h"
+#include "stages/survey/survey_stage.h"
 #include "stages/weights/weights_stage.h"
 
 #include <QAction>
@@ -34,10 +36,12 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace gabarit::app {
 namespace {
 constexpr int rail_width_px = 128;
-constexpr int empty_page = 3;
+constexpr int empty_page = stage_count;
 const char* const project_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit projects (*.gabarit)");
 const char* const donor_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit donors (*.gabarit-donor)");
 
@@ -55,16 +59,19 @@ QString withSuffix(const QString& path, const QString& suffix) {
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), lookout_(new Lookout), session_(new Session(*lookout_)),
       gauges_(new GaugeStrip(*session_, this)), pages_(new QStackedWidget(this)),
-      place_(new PlaceStage(*session_, *lookout_, this)), notice_(new QLabel(this)), notice_bar_(new QWidget(this)),
+      survey_(new SurveyStage(*session_, *lookout_, this)), place_(new PlaceStage(*session_, *lookout_, this)),
+      rules_(new RulesStage(*session_, this)), notice_(new QLabel(this)), notice_bar_(new QWidget(this)),
       rail_(new QButtonGroup(this)) {
     lookout_->setParent(this);
     session_->setParent(this);
     setAcceptDrops(true);
     resize(1280, 800);
 
+    pages_->addWidget(survey_);
     pages_->addWidget(place_);
     pages_->addWidget(new WeightsStage(*session_, this));
     pages_->addWidget(new PartsStage(*session_, this));
+    pages_->addWidget(rules_);
     pages_->addWidget(makeEmptyPage());
     pages_->setCurrentIndex(empty_page);
 
@@ -102,8 +109,10 @@ MainWindow::MainWindow(QWidget* parent)
     connect(session_, &Session::notice, this, &MainWindow::showNotice);
     connect(session_, &Session::projectReplaced, this, [this] {
         notice_bar_->hide();
-        goToStage(0);
-        place_->bay()->view(Elevation::Side)->setFocus();
+        // What has nothing in it yet is measured first.
+        const bool empty = session_->project()->placements.empty();
+        goToStage(empty ? Stage::Survey : Stage::Place);
+        if (!empty) place_->bay()->view(Elevation::Side)->setFocus();
     });
     connect(session_, &Session::projectChanged, this, &MainWindow::refreshTitle);
     connect(session_, &Session::reportsChanged, this, &MainWindow::refreshRail);
@@ -120,14 +129,18 @@ MainWindow::~MainWindow() {
     delete lookout_;
 }
 
+QStringList MainWindow::stageNames() const {
+    return {tr("Survey"), tr("Place"), tr("Weights"), tr("Parts"), tr("Rules")};
+}
+
 QWidget* MainWindow::makeRail() {
     auto* box = new QWidget(this);
     box->setFixedWidth(rail_width_px);
     auto* column = new QVBoxLayout(box);
     column->setContentsMargins(6, 12, 6, 12);
     column->setSpacing(6);
-    const QString names[] = {tr("Place"), tr("Weights"), tr("Parts")};
-    for (int i = 0; i < 3; ++i) {
+    const QStringList names = stageNames();
+    for (int i = 0; i < stage_count; ++i) {
         auto* button = new QToolButton(box);
         button->setText(names[i]);
         button->setCheckable(true);
@@ -140,24 +153,33 @@ QWidget* MainWindow::makeRail() {
         column->addWidget(button);
     }
     column->addStretch();
-    connect(rail_, &QButtonGroup::idClicked, this, &MainWindow::goToStage);
+    connect(rail_, &QButtonGroup::idClicked, this, [this](int id) { goToStage(static_cast<Stage>(id)); });
     return box;
 }
 
 void MainWindow::refreshRail() {
     const auto reports = session_->reports();
-    const char* const disciplines[] = {"clearance", "weights", "parts"};
-    const QString names[] = {tr("Place"), tr("Weights"), tr("Parts")};
-    for (int i = 0; i < 3; ++i) {
-        int open = 0;
-        if (reports)
-            for (const study::Finding& finding : reports->findings) open += finding.discipline == disciplines[i];
-        const QString state = i == 2 && reports && reports->parts ? tr("%1 missing").arg(reports->parts->missing)
-                              : open == 0                         ? tr("nothing open")
-                              : i == 0                            ? tr("%1 in the way").arg(open)
-                                                                  : tr("%1 open").arg(open);
-        rail_->button(i)->setText(names[i] + QLatin1Char('\n') + state);
+    const QStringList names = stageNames();
+    QStringList states{QString(), QString(), QString(), QString(), QString()};
+    if (reports) {
+        const auto open = [&](const char* discipline) {
+            return static_cast<int>(std::count_if(reports->findings.begin(), reports->findings.end(),
+                                                  [&](const study::Finding& f) { return f.discipline == discipline; }));
+        };
+        const auto counted = [this](int n, const QString& words) { return n == 0 ? tr("nothing open") : words.arg(n); };
+        int unmeasured = 0;
+        const auto count = [&](const std::vector<model::Body>& bodies) {
+            for (const model::Body& body : bodies) unmeasured += !body.accuracy_mm;
+        };
+        if (reports->project->vehicle) count(reports->project->vehicle->bodies);
+        for (const model::Donor& donor : reports->project->donors) count(donor.bodies);
+        const auto own = static_cast<int>(reports->project->rules.rows.size() + reports->project->rules.figures.size());
+        states = {unmeasured == 0 ? tr("all measured") : tr("%1 to measure").arg(unmeasured),
+                  counted(open("clearance"), tr("%1 in the way")), counted(open("weights"), tr("%1 open")),
+                  reports->parts ? tr("%1 missing").arg(reports->parts->missing) : tr("no list yet"),
+                  own == 0 ? tr("as they came") : tr("%1 of your own").arg(own)};
     }
+    for (int i = 0; i < stage_count; ++i) rail_->button(i)->setText(names[i] + QLatin1Char('\n') + states[i]);
 }
 
 QWidget* MainWindow::makeEmptyPage() {
@@ -174,16 +196,19 @@ QWidget* MainWindow::makeEmptyPage() {
     auto* row = new QHBoxLayout;
     auto* demo = new QPushButton(tr("Look at the demo"), page);
     auto* open = new QPushButton(tr("Open a project…"), page);
-    for (QPushButton* button : {demo, open}) button->setMinimumHeight(44);
+    auto* fresh = new QPushButton(tr("Begin a new swap"), page);
+    for (QPushButton* button : {demo, open, fresh}) button->setMinimumHeight(44);
     demo->setObjectName(QStringLiteral("open_demo"));
     row->addStretch();
     row->addWidget(demo);
     row->addWidget(open);
+    row->addWidget(fresh);
     row->addStretch();
     column->addSpacing(16);
     column->addLayout(row);
     column->addStretch(3);
     connect(demo, &QPushButton::clicked, this, [this] { openDemo(); });
+    connect(fresh, &QPushButton::clicked, this, &MainWindow::newProject);
     connect(open, &QPushButton::clicked, this, [this] {
         const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr(project_filter));
         if (!path.isEmpty()) this->open(path);
@@ -199,6 +224,9 @@ void MainWindow::makeMenus() {
         return action;
     };
     QMenu* file = menuBar()->addMenu(tr("&File"));
+    add(file, tr("&New swap"), QKeySequence::New, [this] {
+        if (mayLeave()) newProject();
+    });
     add(file, tr("&Open…"), QKeySequence::Open, [this] {
         if (!mayLeave()) return;
         const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"),
@@ -288,15 +316,16 @@ void MainWindow::makeMenus() {
     add(help, tr("&About and cautions"), {}, [this] { showAbout(); });
 }
 
-void MainWindow::goToStage(int stage) {
-    pages_->setCurrentIndex(session_->hasProject() ? stage : empty_page);
-    if (QAbstractButton* button = rail_->button(stage)) button->setChecked(true);
+void MainWindow::goToStage(Stage stage) {
+    const int page = static_cast<int>(stage);
+    pages_->setCurrentIndex(session_->hasProject() ? page : empty_page);
+    if (QAbstractButton* button = rail_->button(page)) button->setChecked(true);
 }
 
 void MainWindow::picked(const study::Gauge& gauge) {
-    if (gauge.id == "front" || gauge.id == "rear") return goToStage(1);
-    if (gauge.id == "cost") return goToStage(2);
-    goToStage(0);
+    if (gauge.id == "front" || gauge.id == "rear") return goToStage(Stage::Weights);
+    if (gauge.id == "cost") return goToStage(Stage::Parts);
+    goToStage(Stage::Place);
     const auto reports = session_->reports();
     if (!reports) return;
     for (const study::Finding& finding : reports->findings)
@@ -313,6 +342,11 @@ bool MainWindow::openDemo() {
     const auto opened = session_->openDemo();
     if (!opened) showNotice(QString::fromStdString(opened.error().line()), true);
     return opened.ok();
+}
+
+void MainWindow::newProject() {
+    session_->newProject();
+    survey_->showKind(SurveyKind::About);
 }
 
 bool MainWindow::save() {

@@ -16,7 +16,13 @@ namespace gabarit::app {
 class GaugeStrip;
 class Lookout;
 class PlaceStage;
+class RulesStage;
+class SurveyStage;
 class Session;
+
+/// The stages in the order of the work, as on the rail.
+enum class Stage { Survey, Place, Weights, Parts, Rules };
+constexpr int stage_count = 5;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -27,6 +33,8 @@ public:
     Session& session() { return *session_; }
     Lookout& lookout() { return *lookout_; }
     PlaceStage* place() const { return place_; }
+    SurveyStage* survey() const { return survey_; }
+    RulesStage* rules() const { return rules_; }
     GaugeStrip* gauges() const { return gauges_; }
     /// The line of the last notice; empty when none is shown.
     QString noticeText() const;
@@ -34,14 +42,14 @@ public:
     /// Opens a file; on failure the notice says why and what was open stays open.
     bool open(const QString& path);
     bool openDemo();
+    void newProject();
     bool save();
     bool saveTo(const QString& path);
     /// The one-page sheet of what the window shows now, as PDF.
     bool printFitSheet(const QString& path);
     /// Dresses everything anew and remembers the choice.
     void setTheme(Theme theme);
-    /// 0 place, 1 weights, 2 parts.
-    void goToStage(int stage);
+    void goToStage(Stage stage);
 
 signals:
     void firstFramePainted();
@@ -54,6 +62,7 @@ protected:
 
 private:
     void makeMenus();
+    QStringList stageNames() const;
     QWidget* makeRail();
     QWidget* makeEmptyPage();
     bool mayLeave();
@@ -68,7 +77,9 @@ private:
     Session* session_;
     GaugeStrip* gauges_;
     QStackedWidget* pages_;
+    SurveyStage* survey_;
     PlaceStage* place_;
+    RulesStage* rules_;
     QLabel* notice_;
     QWidget* notice_bar_;
     QButtonGroup* rail_;

@@ -8,6 +8,8 @@
 #include <QFile>
 #include <QUndoCommand>
 
+#include <set>
+
 namespace gabarit::app {
 
 /// One named step of the history: the project before and after.
@@ -49,6 +51,10 @@ Session::Session(Lookout& lookout, QObject* parent)
                 overlaps_ = std::move(overlaps);
                 emit overlapsChanged();
             });
+    connect(&runner_, &StudyRunner::searching, this, [this](int done, int all) {
+        searching_ = done < all ? std::optional(std::pair(done, all)) : std::nullopt;
+        emit searchingChanged();
+    });
     connect(&runner_, &StudyRunner::settled, this, &Session::settled);
     connect(&lookout_, &Lookout::slicesChanged, this, &Session::ask);
 }
@@ -81,13 +87,23 @@ void Session::adopt(model::Project project, const QString& path, bool readOnly) 
     reports_.reset();
     overlaps_ = std::make_shared<const std::vector<PictureOverlap>>();
     in_hand_.reset();
+    pin_.reset();
     path_ = path;
     read_only_ = readOnly;
     project_ = std::make_shared<const model::Project>(std::move(project));
     emit projectReplaced();
     emit inHandChanged();
+    emit pinChanged();
     emit projectChanged();
     ask();
+}
+
+void Session::newProject() {
+    model::Project project;
+    project.name = tr("New swap").toStdString();
+    project.vehicle.emplace();
+    project.vehicle->name = tr("Vehicle").toStdString();
+    adopt(std::move(project), QString(), false);
 }
 
 Result<void> Session::openFile(const QString& path) {
@@ -148,6 +164,51 @@ Result<void> Session::hangDonor(const QString& path) {
 void Session::change(const QString& name, model::Project changed, const QString& merge) {
     history_.push(new ChangeCommand(*this, name, std::make_shared<const model::Project>(std::move(changed)), merge));
 }
+
+bool Session::edit(const QString& name, model::Project changed, const QString& merge) {
+    std::set<std::string> before;
+    for (const Error& error : model::validate(*project_, store::defaultRuleBook())) before.insert(error.line());
+    for (const Error& error : model::validate(changed, store::defaultRuleBook()))
+        if (before.count(error.line()) == 0) {
+            emit notice(QString::fromStdString(error.line()), true);
+            return false;
+        }
+    change(name, std::move(changed), merge);
+    return true;
+}
+
+void Session::setPin(bool on) {
+    if (!on) {
+        pin_.reset();
+        emit pinChanged();
+        return;
+    }
+    const model::Placement* placement = hasProject() ? model::activePlacement(*project_) : nullptr;
+    if (!placement || !reports_ || reports_->project != project_ || !picture_ || picture_->project != project_) {
+        emit notice(placement ? tr("The gaps are still being measured. Pin again in a moment.")
+                              : tr("There is no placement to pin: hang a donor first."),
+                    true);
+        return;
+    }
+    pin_ = Pin{QString::fromStdString(placement->name), picture_, reports_};
+    emit pinChanged();
+}
+
+void Session::hangAsPinned() {
+    if (!pin_ || !hasProject()) return;
+    const model::Placement* pinned = model::activePlacement(*pin_->reports->project);
+    model::Project changed = *project_;
+    model::Placement* placement = model::activePlacement(changed);
+    if (!placement || !pinned) return;
+    model::Placement as = *pinned;
+    as.id = placement->id;
+    as.name = placement->name;
+    as.note = placement->note;
+    *placement = as;
+    edit(tr("hang the engine as pinned"), std::move(changed));
+}
+
+void Session::stopSearch() { runner_.stopSearch(); }
 
 void Session::takeInHand(std::optional<model::BodyRef> body) {
     if (body == in_hand_) return;

@@ -30,6 +30,8 @@ public:
     bool readOnly() const { return read_only_; }
 
     Result<void> openFile(const QString& path);
+    /// A vehicle with nothing in it yet, and no file.
+    void newProject();
     /// The demo, as a project that has no file yet.
     Result<void> openDemo();
     Result<void> save(const QString& path);
@@ -39,6 +41,26 @@ public:
     /// Makes the changed project the current one, as one step that undo names. Steps with the same non-empty
     /// `merge` follow-up are one step while nothing comes between them (a drag, a run of nudges is not merged).
     void change(const QString& name, model::Project changed, const QString& merge = {});
+    /// The same for values that a person typed: refused with a notice, and false, when they bring an error that was not
+    /// there before.
+    bool edit(const QString& name, model::Project changed, const QString& merge = {});
+
+    /// What is pinned to be compared with: the figures and outlines of a moment.
+    struct Pin {
+        QString name;
+        std::shared_ptr<const Picture> picture;
+        std::shared_ptr<const study::Reports> reports;
+    };
+    const std::optional<Pin>& pin() const { return pin_; }
+    /// Pins what stands in the bay now, or takes the pin out. A notice says so while it is still being measured.
+    void setPin(bool on);
+    /// Hangs the active donor where the pinned placement has it, as one step.
+    void hangAsPinned();
+
+    /// How far the search for room and ways out has come: done, all; nothing while none runs.
+    std::optional<std::pair<int, int>> searching() const { return searching_; }
+    /// Gives up that search; what was found before it stays.
+    void stopSearch();
 
     /// What the nudges move: the donor (nothing), or one of the vehicle's movable bodies.
     std::optional<model::BodyRef> inHand() const { return in_hand_; }
@@ -69,6 +91,8 @@ signals:
     void reportsChanged();
     void overlapsChanged();
     void settled();
+    void pinChanged();
+    void searchingChanged();
     void notice(const QString& text, bool trouble);
 
 private:
@@ -87,6 +111,8 @@ private:
     std::shared_ptr<const study::Reports> reports_;
     std::shared_ptr<const std::vector<PictureOverlap>> overlaps_;
     std::optional<model::BodyRef> in_hand_;
+    std::optional<Pin> pin_;
+    std::optional<std::pair<int, int>> searching_;
     quantity::Shown shown_ = quantity::Shown::Millimetres;
     QString path_;
     bool read_only_ = false;

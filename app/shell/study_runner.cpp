@@ -36,6 +36,11 @@ void StudyRunner::request(std::shared_ptr<const model::Project> project, const S
     wake_.notify_one();
 }
 
+void StudyRunner::stopSearch() {
+    const std::lock_guard<std::mutex> lock(mutex_);
+    if (running_) stop_settling_.stop();
+}
+
 bool StudyRunner::busy() const {
     const std::lock_guard<std::mutex> lock(mutex_);
     return running_ || waiting_.has_value();
@@ -100,7 +105,9 @@ void StudyRunner::serve(const Request& request, const StopToken& stop) {
     auto overlaps = std::make_shared<const std::vector<PictureOverlap>>(pictures_.overlaps(*rest, stop));
     if (stop.stopped()) return;
     emit overlapsReady(overlaps);
+    options.progress = [this](int done, int all) { emit searching(done, all); };
     auto advised = std::make_shared<const study::Reports>(study_.advised(*rest, options));
+    emit searching(1, 1);
     if (advised->advised) emit reportsReady(advised, true);
 }
 

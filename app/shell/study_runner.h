@@ -20,6 +20,8 @@ public:
 
     /// Asks for pictures and reports of this project; a request that has not begun is replaced.
     void request(std::shared_ptr<const model::Project> project, const Slices& slices, quantity::Shown shown);
+    /// Gives up the search for room and ways out, if it runs.
+    void stopSearch();
     /// True while a request waits or runs.
     bool busy() const;
 
@@ -28,6 +30,8 @@ signals:
     void pictureReady(std::shared_ptr<const gabarit::app::Picture> picture);
     void reportsReady(std::shared_ptr<const gabarit::study::Reports> reports, bool settled);
     void overlapsReady(std::shared_ptr<const std::vector<gabarit::app::PictureOverlap>> overlaps);
+    /// How far the search for room and ways out has come; done = all: it is over.
+    void searching(int done, int all);
     /// Everything asked for is done.
     void settled();
 

@@ -77,8 +77,8 @@ void dress(QApplication& application, Theme theme) {
     if (!sheet.open(QIODevice::ReadOnly)) return;
     QString text = QString::fromUtf8(sheet.readAll());
     const std::pair<const char*, QColor> names[] = {
-        {"@paper", t.paper},           {"@panel", t.panel}, {"@rule", t.rule},      {"@ink", t.ink},
-        {"@second_ink", t.second_ink}, {"@donor", t.donor}, {"@in_hand", t.in_hand}};
+        {"@paper", t.paper},           {"@panel", t.panel}, {"@rule", t.rule},       {"@ink", t.ink},
+        {"@second_ink", t.second_ink}, {"@donor", t.donor}, {"@in_hand", t.in_hand}, {"@trouble", t.trouble}};
     text.replace(QLatin1String("@arrow"),
                  theme == Theme::Dark ? QLatin1String(":/icons/down-light.xpm") : QLatin1String(":/icons/down.xpm"));
     for (const auto& name : names) text.replace(QLatin1String(name.first), name.second.name());

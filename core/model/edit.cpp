@@ -132,6 +132,59 @@ Project withoutBody(const Project& project, const BodyRef& ref) {
     return out;
 }
 
+Project withBodyNamed(const Project& project, BodyRef ref, const std::string& name, BodyId& id) {
+    Project out = project;
+    id = ref.body;
+    std::vector<Body>* bodies = bodiesOf(out, ref.owner);
+    Body* body = findBody(out, ref);
+    if (!bodies || !body) return out;
+    std::vector<std::string> others = idsOf(*bodies);
+    others.erase(std::find(others.begin(), others.end(), ref.body.text));
+    const bool made = ref.body.text == freshId(body->name, others);
+    body->name = name;
+    if (!made) return out;
+    id.text = body->id.text = freshId(name, others);
+    const auto follow = [&](BodyRef& r) {
+        if (r == ref) r.body = id;
+    };
+    for (Joined& pair : out.joined) follow(pair.a), follow(pair.b);
+    for (MeasuredGap& gap : out.measured) follow(gap.a), follow(gap.b);
+    std::vector<ServicedBolt>* bolts = ref.inVehicle() ? &out.vehicle->serviced : nullptr;
+    if (Donor* donor = findDonor(out, DonorId{ref.owner})) bolts = &donor->serviced;
+    if (bolts)
+        for (ServicedBolt& bolt : *bolts)
+            if (bolt.in == ref.body) bolt.in = id;
+    return out;
+}
+
+Project withDonorNamed(const Project& project, DonorId ref, const std::string& name, DonorId& id) {
+    Project out = project;
+    id = ref;
+    Donor* donor = findDonor(out, ref);
+    if (!donor) return out;
+    std::vector<std::string> others = idsOf(out.donors);
+    others.erase(std::find(others.begin(), others.end(), ref.text));
+    const bool made = ref.text == freshId(donor->name, others);
+    donor->name = name;
+    if (!made) return out;
+    id.text = donor->id.text = freshId(name, others);
+    const auto follow = [&](BodyRef& r) {
+        if (r.owner == ref.text) r.owner = id.text;
+    };
+    for (Joined& pair : out.joined) follow(pair.a), follow(pair.b);
+    for (MeasuredGap& gap : out.measured) follow(gap.a), follow(gap.b);
+    const auto followText = [&](std::string& text) { // "donor/choice…"
+        if (text.rfind(ref.text + "/", 0) == 0) text = id.text + text.substr(ref.text.size());
+    };
+    for (Placement& placement : out.placements) {
+        if (placement.donor == ref) placement.donor = id;
+        for (Taken& taken : placement.taken) followText(taken.choice);
+    }
+    if (out.parts)
+        for (Part& part : *out.parts) followText(part.option);
+    return out;
+}
+
 Project withDonor(const Project& project, Donor donor) {
     Project out = project;
     donor.id.text = freshId(donor.name, idsOf(out.donors));

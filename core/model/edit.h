@@ -22,6 +22,12 @@ Result<Project> withBodyMirrored(const Project& project, const BodyRef& ref, Bod
 /// Without the body and without the joined pairs, measured gaps and serviced bolts that speak of it.
 Project withoutBody(const Project& project, const BodyRef& ref);
 
+/// The body under another name. An id that was made from its former name is made anew from this one, and what refers to
+/// it follows; `id` receives the id it then has.
+Project withBodyNamed(const Project& project, BodyRef ref, const std::string& name, BodyId& id);
+/// The same for a donor.
+Project withDonorNamed(const Project& project, DonorId ref, const std::string& name, DonorId& id);
+
 /// Adds a donor; makes a placement for it when it has none, so that it hangs. Ids are made fresh.
 Project withDonor(const Project& project, Donor donor);
 /// Without the donor, its placements, and what speaks of its bodies.

@@ -16,6 +16,9 @@ constexpr double thinnest_mm = 1;      // thinner is a slip of the hand
 constexpr double straight_cos = 0.999; // an axis along a shape's own
 constexpr double square_cos = 0.05;    // or square to it
 constexpr double flat_mm = 1e-6;
+constexpr double usual_wall_mm = 3;
+constexpr double usual_sheet_mm = 1.5;
+constexpr double usual_bend = 1.5; // centreline radius over diameter
 
 struct Span {
     double low = 0, high = 0;
@@ -275,6 +278,65 @@ Result<Body> withFaceMoved(const Body& body, Axis axis, bool high, double by_mm)
         return error;
     }
     out.position_mm += body.poseOwnerBody().linear() * origin_mm;
+    return out;
+}
+
+ShapeKind kindOf(const ShapeSpec& shape) {
+    if (const auto* profile = std::get_if<ProfileSpec>(&shape))
+        return std::holds_alternative<RectTubeSection>(profile->section) ? ShapeKind::RectTube
+               : std::holds_alternative<CSection>(profile->section)      ? ShapeKind::CProfile
+                                                                         : ShapeKind::PolygonProfile;
+    constexpr ShapeKind kinds[] = {ShapeKind::Box,      ShapeKind::Cylinder, ShapeKind::Sphere, ShapeKind::Tube,
+                                   ShapeKind::RectTube, ShapeKind::Plate,    ShapeKind::Sheet};
+    return kinds[shape.index()];
+}
+
+Body withKind(const Body& body, ShapeKind kind) {
+    if (kindOf(body.shape) == kind) return body;
+    const AlignedBox3d box = extents_mm(body.shape);
+    const Vector3d size = box.sizes().cwiseMax(thinnest_mm), middle = box.center();
+    int longest = 0;
+    size.maxCoeff(&longest);
+    const int one = longest == 0 ? 1 : 0, other = longest == 2 ? 1 : 2;
+    const double girth = std::min(size[one], size[other]);
+    Vector3d from = middle, to = middle;
+    from[longest] -= size[longest] / 2;
+    to[longest] += size[longest] / 2;
+    Vector3d u, v;
+    const Vector3d along = (to - from).normalized();
+    sectionAxes(along, u, v);
+    const double wide = size.dot(u.cwiseAbs()), high = size.dot(v.cwiseAbs());
+    const double wall = std::min(usual_wall_mm, std::min(wide, high) / 4);
+    Body out = body;
+    const auto recentred = [&](const Vector3d& at) { out.position_mm += body.poseOwnerBody().linear() * at; };
+    const auto profile = [&](Section section) { out.shape = ProfileSpec{std::move(section), from, to, 0}; };
+    switch (kind) {
+    case ShapeKind::Box: out.shape = BoxSpec{size}, recentred(middle); break;
+    case ShapeKind::Sphere: out.shape = SphereSpec{size.maxCoeff()}, recentred(middle); break;
+    case ShapeKind::Cylinder: out.shape = CylinderSpec{from, to, girth}; break;
+    case ShapeKind::Tube: out.shape = TubeSpec{{from, to}, girth, girth * usual_bend}; break;
+    case ShapeKind::RectTube: profile(RectTubeSection{wide, high, wall}); break;
+    case ShapeKind::CProfile: profile(CSection{wide, high, wall}); break;
+    case ShapeKind::PolygonProfile: {
+        const Vector2d h(wide / 2, high / 2);
+        profile(PolygonSection{{-h, {h.x(), -h.y()}, h, {-h.x(), h.y()}}});
+        break;
+    }
+    case ShapeKind::Plate: {
+        const Vector3d a = box.min(), b = a + size;
+        out.shape = PlateSpec{{{a.x(), a.y()}, {b.x(), a.y()}, {b.x(), b.y()}, {a.x(), b.y()}}, size.z()};
+        recentred({0, 0, a.z()});
+        break;
+    }
+    case ShapeKind::Sheet: {
+        const double t = std::min(usual_sheet_mm, std::min(size.y() / 4, size.z() / 2));
+        const Vector3d a = box.min(), b = a + size;
+        const std::vector<Vector2d> arch{
+            {a.y() + t, a.z()}, {a.y() + t, b.z() - t}, {b.y() - t, b.z() - t}, {b.y() - t, a.z()}};
+        out.shape = SheetSpec{Axis::X, {{a.x(), arch}, {b.x(), arch}}, t};
+        break;
+    }
+    }
     return out;
 }
 

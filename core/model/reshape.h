@@ -15,6 +15,14 @@ Eigen::AlignedBox3d extents_mm(const ShapeSpec& shape);
 /// shape has no such measure (a slanted section), or would become thinner than a millimetre.
 Result<Body> withFaceMoved(const Body& body, Axis axis, bool high, double by_mm);
 
+/// What a body is measured as.
+enum class ShapeKind { Box, Cylinder, Sphere, Tube, RectTube, CProfile, PolygonProfile, Plate, Sheet };
+
+ShapeKind kindOf(const ShapeSpec& shape);
+/// The body measured as something else that fills the same extents as far as it can: long things lie along the longest
+/// of them, a sheet becomes a tunnel open downwards.
+Body withKind(const Body& body, ShapeKind kind);
+
 /// The body's mirror image in its owner's plane y = 0, with the same id and name.
 Body mirrored(const Body& body);
 

@@ -289,6 +289,15 @@ void weights(Checker& check, const Weights& w) {
     }
 }
 
+/// A category, a group that some category belongs to, or everything.
+bool isKind(const RuleBook& book, const std::string& kind) {
+    if (kind == "*" || book.category(kind)) return true;
+    return kind.size() > 1 && kind[0] == '@' &&
+           std::any_of(book.categories.begin(), book.categories.end(), [&](const Category& c) {
+               return std::find(c.groups.begin(), c.groups.end(), kind.substr(1)) != c.groups.end();
+           });
+}
+
 void rules(Checker& check, const RuleChoice& choice, const RuleBook& book) {
     if (!choice.school.empty() && !book.school(choice.school))
         check.say("rules", "the school \"" + choice.school + "\" is not known", "use certifier, shop or roomy");
@@ -299,6 +308,11 @@ void rules(Checker& check, const RuleChoice& choice, const RuleBook& book) {
         check.need(!row.id.empty(), where, "it has no id", "give it an id");
         check.need(!row.between.empty() && !row.and_.empty(), where, "a side is empty",
                    "name categories, @groups or *");
+        for (const auto& side : {row.between, row.and_})
+            for (const std::string& kind : side)
+                if (!isKind(book, kind))
+                    check.say(where, "there is no kind of part \"" + kind + "\"",
+                              "use one of docs/format.md's categories, a group as \"@hot\", or *");
         for (const auto& column : {row.at_rest_mm, row.shielded_mm})
             for (const auto& figure : column)
                 check.need(isLength(figure.second) && figure.second >= 0, where,

@@ -1,5 +1,7 @@
 #include "study/study.h"
 
+#include <algorithm>
+
 namespace gabarit::study {
 
 Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptions& options) {
@@ -54,10 +56,21 @@ Reports Study::advised(Reports reports, const RunOptions& options) {
     fit::MoveOptions move;
     move.threads = options.threads;
     move.stop = options.stop;
+    int done = 0;
+    const int all =
+        1 +
+        static_cast<int>(std::count_if(reports.clearance->pairs.begin(), reports.clearance->pairs.end(),
+                                       [](const fit::PairGap& pair) { return pair.verdict == model::Verdict::NoGo; }));
+    const auto tell = [&] {
+        if (options.progress) options.progress(done, all);
+        ++done;
+    };
+    tell();
     const fit::RoomReport room = fit::roomToMove(*reports.project, reports.scene, *reports.clearance, move);
     std::map<std::string, fit::WayOut> ways;
     for (const fit::PairGap& pair : reports.clearance->pairs) {
         if (pair.verdict != model::Verdict::NoGo) continue;
+        tell();
         if (auto way =
                 fit::bestWayOut(*reports.project, reports.scene, *reports.clearance, pair, book, colliders_, move))
             ways.emplace(findingId(pair), std::move(*way));

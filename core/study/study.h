@@ -8,6 +8,8 @@
 #include "weights/axle_loads.h"
 #include "weights/hoist.h"
 
+#include <functional>
+
 namespace gabarit::study {
 
 /// Something that holds up the build, in whole sentences.
@@ -69,6 +71,7 @@ struct RunOptions {
     fit::Depth depth = fit::Depth::Searched;
     int threads = 2;
     StopToken stop;
+    std::function<void(int done, int all)> progress; ///< of advised(); called on its thread; may be empty
 };
 
 /// Keeps solids and gaps between runs. One run at a time.

@@ -52,6 +52,29 @@ private slots:
         QVERIFY(!withBodyCopied(p, unit("no-such"), copy));
     }
 
+    void namesTakeTheirIdsAlong() {
+        const Project p = demo();
+        BodyId id;
+        const Project kept = withBodyNamed(p, unit("oil-filter"), "Filter", id);
+        QCOMPARE(id.text, std::string("filter")); // "oil-filter" was made from "Oil filter"
+        QVERIFY(sound(kept) && kept.joined.size() == p.joined.size());
+        QVERIFY(joinedPair(kept, unit("filter"), unit("front-sump")));
+        const Project chosen = withBodyNamed(p, vehicle("rail-left"), "Near rail", id);
+        QCOMPARE(id.text, std::string("rail-left")); // an id of somebody's own choice stays
+        QVERIFY(findBody(chosen, vehicle("rail-left"))->name == "Near rail");
+        DonorId donor;
+        const std::string before = p.donors[0].id.text;
+        Project named = p;
+        named.donors[0].name = before;
+        named = withDonorNamed(named, DonorId{before}, "Six", donor);
+        QCOMPARE(donor.text, std::string("six"));
+        QVERIFY(sound(named));
+        QCOMPARE(named.placements[0].donor.text, std::string("six"));
+        const Project back = withDonorNamed(named, donor, before, donor);
+        QCOMPARE(donor.text, before);
+        QVERIFY(sound(back) && back.joined.size() == p.joined.size());
+    }
+
     void mirroredToTheOtherSide() {
         BodyId image;
         const auto out = withBodyMirrored(demo(), vehicle("rail-left"), image);
@@ -105,8 +128,8 @@ private slots:
 
     void optionsAreTakenByThePlacement() {
         Project p = demo();
-        const Body& front = *findBody(p, unit("front-sump"));
-        const Body& rear = *findBody(p, unit("rear-sump"));
+        const Body front = *findBody(p, unit("front-sump"));
+        const Body rear = *findBody(p, unit("rear-sump"));
         QVERIFY(stands(p, "ostrel-six", front) && !stands(p, "ostrel-six", rear));
         QVERIFY(isAlternative(p, "ostrel-six", rear) && !isAlternative(p, "ostrel-six", front));
         p = withOption(p, "ostrel-six/sump", "rear");

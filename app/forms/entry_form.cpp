@@ -1,0 +1,390 @@
+#include "forms/entry_form.h"
+
+#include "shell/tones.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QFormLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QLocale>
+#include <QStyle>
+#include <QTableWidget>
+#include <QVBoxLayout>
+
+namespace gabarit::app {
+namespace {
+
+const QString rounded_mark = QStringLiteral("≈ ");
+
+QString textOf(double value, const std::optional<quantity::Dimension>& dimension, const quantity::Shown& shown) {
+    if (!dimension) return QString::number(value, 'g', 10);
+    return QString::fromStdString(
+        quantity::text(*dimension, value, shown, *dimension == quantity::Dimension::Angle ? 2 : 1));
+}
+
+/// The text without the rounding of a fraction, which is long: the field says that there is one, its tip how much.
+QString brief(const QString& text, QString& tip) {
+    const qsizetype remark = text.indexOf(QLatin1String(" ("));
+    if (remark < 0) return text;
+    tip = QObject::tr("exactly %1").arg(text);
+    return rounded_mark + text.left(remark);
+}
+
+Result<double> read(QString text, const std::optional<quantity::Dimension>& dimension, const quantity::Shown& shown) {
+    text = text.trimmed();
+    if (text.startsWith(rounded_mark.trimmed())) text = text.mid(1).trimmed();
+    if (dimension) return quantity::parse(*dimension, text.toStdString(), shown);
+    bool ok = false;
+    double value = QLocale::c().toDouble(text, &ok);
+    if (!ok) value = QLocale::c().toDouble(QString(text).replace(QLatin1Char(','), QLatin1Char('.')), &ok);
+    if (!ok || text.count(QLatin1Char(',')) + text.count(QLatin1Char('.')) > 1)
+        return Error{"\"" + text.toStdString() + "\" is not a number", "", "write it like 120 or 120.50"};
+    return value;
+}
+
+Field made(Field::Kind kind, const QString& name, const QString& label) {
+    Field field;
+    field.kind = kind;
+    field.name = name;
+    field.label = label;
+    return field;
+}
+
+} // namespace
+
+namespace fields {
+
+Field heading(const QString& label) { return made(Field::Kind::Heading, QString(), label); }
+
+Field remark(const QString& name, const QString& text) {
+    Field field = made(Field::Kind::Remark, name, QString());
+    field.text = text;
+    return field;
+}
+
+Field words(const QString& name, const QString& label, const std::string& text,
+            std::function<bool(const std::string&)> set) {
+    Field field = made(Field::Kind::Words, name, label);
+    field.text = QString::fromStdString(text);
+    field.set_text = [set = std::move(set)](const QString& typed) { return set(typed.trimmed().toStdString()); };
+    return field;
+}
+
+Field quantity(const QString& name, const QString& label, quantity::Dimension dimension, double value,
+               std::function<bool(double)> set) {
+    Field field = known(name, label, dimension, value,
+                        [set = std::move(set)](std::optional<double> typed) { return typed && set(*typed); });
+    field.may_be_empty = false;
+    return field;
+}
+
+Field known(const QString& name, const QString& label, quantity::Dimension dimension, std::optional<double> value,
+            std::function<bool(std::optional<double>)> set) {
+    Field field = number(name, label, value, std::move(set));
+    field.dimension = dimension;
+    return field;
+}
+
+Field number(const QString& name, const QString& label, std::optional<double> value,
+             std::function<bool(std::optional<double>)> set) {
+    Field field = made(Field::Kind::Number, name, label);
+    field.value = value;
+    field.set_value = std::move(set);
+    return field;
+}
+
+Field choice(const QString& name, const QString& label, std::vector<std::pair<QString, QString>> choices,
+             const std::string& current, std::function<bool(const std::string&)> set) {
+    Field field = made(Field::Kind::Choice, name, label);
+    field.choices = std::move(choices);
+    field.text = QString::fromStdString(current);
+    field.set_text = [set = std::move(set)](const QString& id) { return set(id.toStdString()); };
+    return field;
+}
+
+Field flag(const QString& name, const QString& label, bool on, std::function<bool(bool)> set) {
+    Field field = made(Field::Kind::Flag, name, label);
+    field.on = on;
+    field.set_on = std::move(set);
+    return field;
+}
+
+Field table(const QString& name, const QString& label, const QStringList& heads, Rows rows, std::size_t fewest,
+            std::function<bool(const Rows&)> set) {
+    Field field = made(Field::Kind::Table, name, label);
+    field.heads = heads;
+    field.rows = std::move(rows);
+    field.fewest_rows = fewest;
+    field.dimension = quantity::Dimension::Length;
+    field.set_rows = std::move(set);
+    return field;
+}
+
+} // namespace fields
+
+EntryForm::EntryForm(QWidget* parent) : QScrollArea(parent) {
+    setWidgetResizable(true);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setFocusPolicy(Qt::NoFocus);
+}
+
+void EntryForm::show(std::vector<Field> fields, quantity::Shown shown) {
+    QString signature;
+    for (const Field& field : fields) {
+        signature += QString::number(static_cast<int>(field.kind)) + field.name + field.label + QLatin1Char('\n');
+        for (const auto& choice : field.choices) signature += choice.first + choice.second + QLatin1Char('\t');
+    }
+    fields_ = std::move(fields);
+    shown_ = shown;
+    if (signature != signature_ || !inner_) {
+        signature_ = signature;
+        build();
+    }
+    refill();
+}
+
+void EntryForm::begin() {
+    for (QWidget* widget : widgets_)
+        if (widget && widget->isEnabled() && widget->focusPolicy() != Qt::NoFocus) {
+            widget->setFocus();
+            if (auto* line = qobject_cast<QLineEdit*>(widget)) line->selectAll();
+            return;
+        }
+}
+
+void EntryForm::build() {
+    const QWidget* focus = inner_ && focusWidget() && inner_->isAncestorOf(focusWidget()) ? focusWidget() : nullptr;
+    const QString focused = focus && focus->hasFocus() ? focus->objectName() : QString();
+    if (QWidget* old = takeWidget()) {
+        old->hide();
+        old->setParent(nullptr);
+        for (QWidget* child : old->findChildren<QWidget*>()) child->setObjectName(QString());
+        old->deleteLater(); // one of its widgets may have brought us here
+    }
+    inner_ = new QWidget;
+    auto* form = new QFormLayout(inner_);
+    form->setContentsMargins(10, 6, 10, 10);
+    form->setVerticalSpacing(4);
+    form->setLabelAlignment(Qt::AlignLeft);
+    form->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
+    widgets_.assign(fields_.size(), nullptr);
+    for (std::size_t i = 0; i < fields_.size(); ++i) {
+        const Field& field = fields_[i];
+        if (field.kind == Field::Kind::Heading) {
+            auto* label = new QLabel(field.label, inner_);
+            QFont bold = label->font();
+            bold.setBold(true);
+            label->setFont(bold);
+            label->setContentsMargins(0, 8, 0, 0);
+            form->addRow(label);
+            continue;
+        }
+        QWidget* widget = widgetOf(i);
+        widgets_[i] = widget;
+        widget->setObjectName(field.name);
+        widget->setToolTip(field.tip);
+        if (field.kind == Field::Kind::Remark || field.kind == Field::Kind::Flag) {
+            form->addRow(widget);
+            continue;
+        }
+        widget->setAccessibleName(field.label);
+        auto* label = new QLabel(field.label, inner_);
+        label->setBuddy(widget);
+        label->setWordWrap(true);
+        if (field.kind == Field::Kind::Table) {
+            form->addRow(label);
+            form->addRow(widget);
+        } else {
+            label->setMinimumHeight(target_px);
+            label->setFixedWidth(112);
+            form->addRow(label, widget);
+        }
+    }
+    setWidget(inner_);
+    inner_->show();
+    if (!focused.isEmpty())
+        if (auto* again = inner_->findChild<QWidget*>(focused)) again->setFocus();
+}
+
+QWidget* EntryForm::widgetOf(std::size_t i) {
+    switch (fields_[i].kind) {
+    case Field::Kind::Remark: {
+        auto* label = new QLabel(inner_);
+        label->setWordWrap(true);
+        label->setTextFormat(Qt::PlainText);
+        return label;
+    }
+    case Field::Kind::Choice: {
+        auto* box = new QComboBox(inner_);
+        for (const auto& choice : fields_[i].choices) box->addItem(choice.second, choice.first);
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMinimumContentsLength(6);
+        connect(box, &QComboBox::activated, this, [this, i, box] {
+            if (!filling_ && box->currentData().toString() != fields_[i].text &&
+                !fields_[i].set_text(box->currentData().toString()))
+                refill();
+        });
+        return box;
+    }
+    case Field::Kind::Flag: {
+        auto* box = new QCheckBox(fields_[i].label, inner_);
+        box->setMinimumHeight(target_px);
+        connect(box, &QCheckBox::toggled, this, [this, i](bool on) {
+            if (!filling_ && !fields_[i].set_on(on)) refill();
+        });
+        return box;
+    }
+    case Field::Kind::Table: {
+        auto* table = new QTableWidget(0, static_cast<int>(fields_[i].heads.size()), inner_);
+        table->setHorizontalHeaderLabels(fields_[i].heads);
+        table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+        table->verticalHeader()->hide();
+        table->verticalHeader()->setDefaultSectionSize(target_px);
+        table->setTabKeyNavigation(true);
+        connect(table, &QTableWidget::cellChanged, this, [this, i] {
+            if (!filling_) enteredTable(i);
+        });
+        return table;
+    }
+    default: {
+        auto* line = new QLineEdit(inner_);
+        connect(line, &QLineEdit::editingFinished, this, [this, i] { enteredLine(i); });
+        return line;
+    }
+    }
+}
+
+QString EntryForm::shownText(const Field& field) const {
+    if (field.kind != Field::Kind::Number) return field.text;
+    return field.value ? textOf(*field.value, field.dimension, shown_) : QString();
+}
+
+void EntryForm::refill() {
+    filling_ = true;
+    for (std::size_t i = 0; i < fields_.size(); ++i) {
+        const Field& field = fields_[i];
+        if (auto* line = qobject_cast<QLineEdit*>(widgets_[i])) {
+            QString tip = field.tip;
+            const QString text = brief(shownText(field), tip);
+            line->setToolTip(tip);
+            if (line->text() != text) {
+                line->setText(text);
+                line->setCursorPosition(0);
+            }
+            line->setProperty("shown", text);
+            line->setPlaceholderText(field.kind == Field::Kind::Number && field.may_be_empty ? tr("not known")
+                                                                                             : QString());
+            mark(line, false);
+        } else if (auto* label = qobject_cast<QLabel*>(widgets_[i])) {
+            label->setText(field.text);
+            label->setVisible(!field.text.isEmpty());
+        } else if (auto* box = qobject_cast<QComboBox*>(widgets_[i])) {
+            box->setCurrentIndex(box->findData(field.text));
+        } else if (auto* flag = qobject_cast<QCheckBox*>(widgets_[i])) {
+            flag->setChecked(field.on);
+        } else if (auto* table = qobject_cast<QTableWidget*>(widgets_[i])) {
+            refillTable(table, field);
+        }
+    }
+    filling_ = false;
+}
+
+void EntryForm::refillTable(QTableWidget* table, const Field& field) {
+    const int rows = static_cast<int>(field.rows.size());
+    table->setRowCount(rows + 1); // the last one is for another
+    for (int r = 0; r <= rows; ++r)
+        for (int c = 0; c < table->columnCount(); ++c) {
+            const QString text = r < rows ? textOf(field.rows[static_cast<std::size_t>(r)][static_cast<std::size_t>(c)],
+                                                   field.dimension, shown_)
+                                          : QString();
+            QString tip;
+            const QString words = brief(text, tip);
+            QTableWidgetItem* item = table->item(r, c);
+            if (!item) table->setItem(r, c, item = new QTableWidgetItem);
+            item->setText(words);
+            item->setData(Qt::UserRole, words);
+            item->setToolTip(tip);
+            item->setBackground(QBrush());
+        }
+    table->setFixedHeight(table->horizontalHeader()->sizeHint().height() + target_px * std::min(rows + 1, 7) + 4);
+}
+
+void EntryForm::mark(QWidget* widget, bool wrong) {
+    if (widget->property("wrong").toBool() == wrong) return;
+    widget->setProperty("wrong", wrong);
+    widget->style()->unpolish(widget);
+    widget->style()->polish(widget);
+}
+
+void EntryForm::enteredLine(std::size_t i) {
+    auto* line = qobject_cast<QLineEdit*>(widgets_[i]);
+    if (!line || filling_ || line->text() == line->property("shown").toString()) return;
+    line->setProperty("shown", line->text()); // said once, not at every loss of focus
+    const Field field = fields_[i];           // the setter may replace the fields
+    bool taken = false;
+    if (field.kind == Field::Kind::Words) {
+        taken = field.set_text(line->text());
+    } else if (line->text().trimmed().isEmpty()) {
+        if (field.may_be_empty)
+            taken = field.set_value(std::nullopt);
+        else
+            emit wrong(tr("%1: it cannot be left empty.").arg(field.label));
+    } else if (const auto value = read(line->text(), field.dimension, shown_); value) {
+        taken = field.set_value(value.value());
+    } else {
+        emit wrong(tr("%1: %2").arg(field.label, QString::fromStdString(value.error().line())));
+    }
+    // What was taken may be shown in other words, or the form may have gone.
+    if (i < widgets_.size() && widgets_[i] == line) mark(line, !taken);
+}
+
+void EntryForm::enteredTable(std::size_t i) {
+    auto* table = qobject_cast<QTableWidget*>(widgets_[i]);
+    const Field field = fields_[i];
+    Rows rows;
+    bool waits = false, changed = false;
+    for (int r = 0; r < table->rowCount(); ++r) {
+        std::vector<double> row;
+        int empty = 0;
+        for (int c = 0; c < table->columnCount(); ++c) {
+            QTableWidgetItem* item = table->item(r, c);
+            const QString text = item ? item->text().trimmed() : QString();
+            const bool old = static_cast<std::size_t>(r) < field.rows.size();
+            if (text.isEmpty()) {
+                ++empty;
+                continue;
+            }
+            if (old && text == item->data(Qt::UserRole).toString()) {
+                row.push_back(field.rows[static_cast<std::size_t>(r)][static_cast<std::size_t>(c)]);
+                continue;
+            }
+            const auto value = read(text, field.dimension, shown_);
+            if (!value) {
+                emit wrong(tr("%1, row %2, %3: %4")
+                               .arg(field.label)
+                               .arg(r + 1)
+                               .arg(field.heads[c], QString::fromStdString(value.error().line())));
+                return;
+            }
+            changed = true;
+            row.push_back(value.value());
+        }
+        if (empty == table->columnCount()) {
+            changed = changed || static_cast<std::size_t>(r) < field.rows.size();
+            continue;
+        }
+        if (empty > 0) waits = true; // the rest of the row is still to come
+        rows.push_back(std::move(row));
+    }
+    if (waits || !changed) return;
+    if (rows.size() < field.fewest_rows) {
+        emit wrong(tr("%1: at least %2 rows are needed.").arg(field.label).arg(field.fewest_rows));
+        refill();
+        return;
+    }
+    if (!field.set_rows(rows)) refill();
+}
+
+} // namespace gabarit::app

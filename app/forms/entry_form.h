@@ -1,0 +1,98 @@
+// A form described by its fields: what stands in each, and what is done when a person changes it.
+#pragma once
+
+#include "quantity/quantity.h"
+
+#include <QScrollArea>
+#include <QString>
+#include <QStringList>
+
+#include <functional>
+#include <optional>
+#include <utility>
+#include <vector>
+
+class QFormLayout;
+class QTableWidget;
+
+namespace gabarit::app {
+
+using Rows = std::vector<std::vector<double>>;
+
+/// One field. A setter returns false when the change was refused: what was typed then stays, marked.
+struct Field {
+    enum class Kind { Heading, Remark, Words, Number, Choice, Flag, Table };
+    Kind kind = Kind::Words;
+    QString name; ///< object name, unique in the form
+    QString label;
+    QString tip;
+    QString text; ///< as shown, for words and remarks
+    std::optional<double> value;
+    std::optional<quantity::Dimension> dimension; ///< of a number or of a table's cells; nothing: a bare number
+    bool may_be_empty = true;
+    std::vector<std::pair<QString, QString>> choices; ///< id, words
+    bool on = false;
+    QStringList heads;
+    Rows rows;
+    std::size_t fewest_rows = 0;
+    std::function<bool(const QString&)> set_text; ///< words, or the chosen id
+    std::function<bool(std::optional<double>)> set_value;
+    std::function<bool(bool)> set_on;
+    std::function<bool(const Rows&)> set_rows;
+};
+
+namespace fields {
+Field heading(const QString& label);
+Field remark(const QString& name, const QString& text);
+Field words(const QString& name, const QString& label, const std::string& text,
+            std::function<bool(const std::string&)> set);
+/// A length, mass, angle… that must be there.
+Field quantity(const QString& name, const QString& label, quantity::Dimension dimension, double value,
+               std::function<bool(double)> set);
+/// One that may be unknown.
+Field known(const QString& name, const QString& label, quantity::Dimension dimension, std::optional<double> value,
+            std::function<bool(std::optional<double>)> set);
+Field number(const QString& name, const QString& label, std::optional<double> value,
+             std::function<bool(std::optional<double>)> set);
+Field choice(const QString& name, const QString& label, std::vector<std::pair<QString, QString>> choices,
+             const std::string& current, std::function<bool(const std::string&)> set);
+Field flag(const QString& name, const QString& label, bool on, std::function<bool(bool)> set);
+/// A table of lengths; the empty last row adds one, emptying a row takes it out.
+Field table(const QString& name, const QString& label, const QStringList& heads, Rows rows, std::size_t fewest,
+            std::function<bool(const Rows&)> set);
+} // namespace fields
+
+class EntryForm : public QScrollArea {
+    Q_OBJECT
+public:
+    explicit EntryForm(QWidget* parent = nullptr);
+
+    /// Shows these fields. Where they are the same fields as before, only what stands in them changes and the cursor
+    /// stays where it is.
+    void show(std::vector<Field> fields, quantity::Shown shown);
+    /// Puts the cursor into the first field.
+    void begin();
+
+signals:
+    /// What was typed cannot be read, and why.
+    void wrong(const QString& words);
+
+private:
+    void build();
+    void refill();
+    void refillTable(QTableWidget* table, const Field& field);
+    QWidget* widgetOf(std::size_t field);
+    void enteredLine(std::size_t field);
+    void enteredTable(std::size_t field);
+    void mark(QWidget* widget, bool wrong);
+    QString shownText(const Field& field) const;
+
+    std::vector<Field> fields_;
+    std::vector<QWidget*> widgets_;
+    quantity::Shown shown_;
+    QString signature_;
+    QWidget* inner_ = nullptr;
+    bool filling_ = false;
+};
+
+} // namespace gabarit::app

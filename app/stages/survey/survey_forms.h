@@ -1,0 +1,40 @@
+// The fields of everything a project is made of: bodies, points, masses, serviced bolts, joined pairs, choices.
+#pragma once
+
+#include "forms/entry_form.h"
+#include "model/project.h"
+
+namespace gabarit::app {
+
+class Session;
+
+enum class SurveyKind { Bodies, Points, Masses, Serviced, Joined, Choices, About };
+
+/// One entry of a list: what it is known by, and its words.
+struct SurveyEntry {
+    QString key;
+    QString words;
+};
+
+/// The entries of one kind that an owner (the vehicle, or a donor by id) has.
+std::vector<SurveyEntry> surveyEntries(const model::Project& project, const std::string& owner, SurveyKind kind);
+
+/// The fields of one entry; each changes the session's project as one step. Empty when it is not there.
+std::vector<Field> surveyFields(Session& session, const std::string& owner, SurveyKind kind, const QString& key);
+std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref);
+
+/// The project with another entry of this kind; `key` receives what it is known by.
+Result<model::Project> withEntry(const model::Project& project, const std::string& owner, SurveyKind kind,
+                                 const Eigen::Vector3d& near_owner_mm, QString& key);
+/// The same for a copy of an entry.
+Result<model::Project> withEntryCopied(const model::Project& project, const std::string& owner, SurveyKind kind,
+                                       QString& key);
+model::Project withoutEntry(const model::Project& project, const std::string& owner, SurveyKind kind,
+                            const QString& key);
+
+/// All bodies that a pair may name, "owner/body" and their names.
+std::vector<std::pair<QString, QString>> bodyChoices(const model::Project& project);
+/// The options that a thing of this owner may belong to, as "choice/option"; first the empty one.
+std::vector<std::pair<QString, QString>> optionChoices(const model::Project& project, const std::string& owner);
+
+} // namespace gabarit::app

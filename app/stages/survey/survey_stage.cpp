@@ -1,0 +1,343 @@
+#include "stages/survey/survey_stage.h"
+
+#include "bay/bay.h"
+#include "model/edit.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <QListWidget>
+#include <QPushButton>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace gabarit::app {
+namespace {
+constexpr int list_width_px = 252;
+constexpr int form_width_px = 330;
+} // namespace
+
+SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
+    : QWidget(parent), session_(session), lookout_(lookout), bay_(new Bay(session, lookout, this, true)),
+      owner_(new QComboBox(this)), kinds_(new QButtonGroup(this)), list_(new QListWidget(this)),
+      form_(new EntryForm(this)), hint_(new QLabel(this)) {
+    owner_->setAccessibleName(tr("Of what"));
+    owner_->setMinimumHeight(target_px);
+    list_->setAccessibleName(tr("What was measured"));
+    auto* left = new QVBoxLayout;
+    left->setContentsMargins(8, 8, 8, 8);
+    auto* owners = new QHBoxLayout;
+    owners->addWidget(owner_, 1);
+    const auto make = [this](const char* name, const QString& text, const QString& tip, void (SurveyStage::*act)()) {
+        auto* button = new QPushButton(text, this);
+        button->setObjectName(QString::fromLatin1(name));
+        button->setToolTip(tip);
+        button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+        button->setMinimumHeight(target_px);
+        connect(button, &QPushButton::clicked, this, act);
+        buttons_.push_back(button);
+        return button;
+    };
+    QPushButton* donor =
+        make("new_donor", tr("+ Donor"), tr("Another engine to try in this bay"), &SurveyStage::addDonor);
+    donor->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
+    owners->addWidget(donor);
+    left->addLayout(owners);
+    auto* kinds = new QGridLayout;
+    kinds->setSpacing(4);
+    const QString names[] = {tr("Bodies"), tr("Points"),  tr("Masses"), tr("Served"),
+                             tr("Joined"), tr("Choices"), tr("About")};
+    const QString tips[] = {tr("What takes room"),
+                            tr("Points that mounts, flanges, slings and levers hang on"),
+                            tr("What it weighs, lump by lump"),
+                            tr("Bolts, plugs and filters that a tool must reach with the engine in"),
+                            tr("Pairs that are meant to touch"),
+                            tr("What can be had in several forms"),
+                            tr("Name, wheelbase, datum, how it lies")};
+    for (int i = 0; i < 7; ++i) {
+        auto* button = new QToolButton(this);
+        button->setText(names[i]);
+        button->setToolTip(tips[i]);
+        button->setCheckable(true);
+        button->setMinimumHeight(target_px);
+        button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+        button->setObjectName(QStringLiteral("kind_%1").arg(i));
+        kinds_->addButton(button, i);
+        kinds->addWidget(button, i / 3, i % 3);
+    }
+    kinds_->button(0)->setChecked(true);
+    left->addLayout(kinds);
+    left->addWidget(list_, 1);
+    hint_->setWordWrap(true);
+    hint_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    hint_->setMargin(12);
+    hint_->setAutoFillBackground(true);
+    bay_->setCorner(hint_);
+    auto* acts = new QGridLayout;
+    acts->setSpacing(4);
+    acts->addWidget(make("new", tr("New"), tr("Makes another one where the drawing is looked at"), &SurveyStage::add),
+                    0, 0);
+    acts->addWidget(make("copy", tr("Copy"), tr("Makes the same again"), &SurveyStage::copy), 0, 1);
+    acts->addWidget(
+        make("mirror", tr("Mirror"), tr("Makes its mirror image across the centreline"), &SurveyStage::mirror), 0, 2);
+    acts->addWidget(make("variant", tr("Other form"), tr("Makes an alternative to it, to be chosen while placing"),
+                         &SurveyStage::variant),
+                    1, 0);
+    acts->addWidget(
+        make("hide", tr("Hide"), tr("Leaves it out of the drawing; it still counts"), &SurveyStage::toggleHidden), 1,
+        1);
+    acts->addWidget(
+        make("off", tr("Take off"), tr("Takes it off for the moment: it fouls nothing then"), &SurveyStage::toggleOff),
+        1, 2);
+    acts->addWidget(
+        make("delete", tr("Delete"), tr("Takes it out of the project; undo brings it back"), &SurveyStage::remove), 2,
+        0, 1, 3);
+    left->addLayout(acts);
+    auto* leftBox = new QWidget(this);
+    leftBox->setLayout(left);
+    leftBox->setFixedWidth(list_width_px);
+    form_->setFixedWidth(form_width_px);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    row->addWidget(leftBox);
+    row->addWidget(bay_, 1);
+    row->addWidget(form_);
+
+    connect(owner_, &QComboBox::activated, this, [this] {
+        wanted_.clear();
+        refreshList();
+    });
+    connect(kinds_, &QButtonGroup::idClicked, this, [this](int id) { showKind(static_cast<SurveyKind>(id)); });
+    connect(list_, &QListWidget::currentRowChanged, this, [this] {
+        if (filling_) return;
+        wanted_ = key();
+        refreshForm();
+    });
+    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    connect(&session_, &Session::projectReplaced, this, [this] {
+        wanted_.clear();
+        owner_->clear();
+    });
+    connect(&session_, &Session::projectChanged, this, [this] {
+        if (isVisible()) refresh();
+    });
+    connect(&lookout_, &Lookout::changed, this, [this] {
+        if (isVisible()) mark();
+    });
+    for (const Elevation elevation : elevations)
+        connect(bay_->view(elevation), &ElevationView::bodyPicked, this, &SurveyStage::choose);
+}
+
+QPushButton* SurveyStage::button(const QString& name) const { return findChild<QPushButton*>(name); }
+
+void SurveyStage::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
+}
+void SurveyStage::hideEvent(QHideEvent* event) {
+    QWidget::hideEvent(event);
+    lookout_.setEdited(std::nullopt);
+}
+
+QString SurveyStage::key() const {
+    const QListWidgetItem* item = list_->currentItem();
+    return item ? item->data(Qt::UserRole).toString() : QString();
+}
+std::string SurveyStage::ownerId() const { return owner_->currentData().toString().toStdString(); }
+
+std::optional<model::BodyRef> SurveyStage::body() const {
+    if (kind_ != SurveyKind::Bodies || key().isEmpty()) return std::nullopt;
+    return model::BodyRef{ownerId(), {key().toStdString()}};
+}
+
+void SurveyStage::showKind(SurveyKind kind) {
+    kind_ = kind;
+    kinds_->button(static_cast<int>(kind))->setChecked(true);
+    wanted_.clear();
+    refreshList();
+}
+
+void SurveyStage::choose(const model::BodyRef& ref) {
+    const int row = owner_->findData(QString::fromStdString(ref.owner));
+    if (row < 0) return;
+    owner_->setCurrentIndex(row);
+    kind_ = SurveyKind::Bodies;
+    kinds_->button(0)->setChecked(true);
+    wanted_ = QString::fromStdString(ref.body.text);
+    refreshList();
+}
+
+void SurveyStage::refresh() {
+    refreshOwners();
+    refreshList();
+}
+
+void SurveyStage::refreshOwners() {
+    if (!session_.hasProject()) return;
+    const model::Project& project = *session_.project();
+    std::vector<std::pair<QString, QString>> wanted;
+    if (project.vehicle)
+        wanted.emplace_back(QString::fromStdString(model::vehicle_owner),
+                            QString::fromStdString(project.vehicle->name));
+    for (const model::Donor& donor : project.donors)
+        wanted.emplace_back(QString::fromStdString(donor.id.text), QString::fromStdString(donor.name));
+    const QString stood = owner_->currentData().toString();
+    const int row = owner_->currentIndex(), before = owner_->count();
+    owner_->clear();
+    for (const auto& owner : wanted) owner_->addItem(owner.second, owner.first);
+    // One that was renamed stays in its place.
+    const int found = owner_->findData(stood);
+    owner_->setCurrentIndex(found >= 0 ? found : before == owner_->count() ? row : 0);
+}
+
+void SurveyStage::refreshList() {
+    if (!session_.hasProject()) return;
+    filling_ = true;
+    const auto entries = surveyEntries(*session_.project(), ownerId(), kind_);
+    const int before = list_->currentRow();
+    list_->clear();
+    int at = -1;
+    for (const SurveyEntry& entry : entries) {
+        auto* item = new QListWidgetItem(entry.words, list_);
+        item->setData(Qt::UserRole, entry.key);
+        item->setToolTip(entry.words);
+        if (entry.key == wanted_) at = list_->count() - 1;
+    }
+    if (at < 0) at = std::min(std::max(before, 0), list_->count() - 1);
+    list_->setCurrentRow(at);
+    wanted_ = key();
+    filling_ = false;
+    refreshForm();
+}
+
+void SurveyStage::refreshForm() {
+    const bool has = !key().isEmpty(), bodies = kind_ == SurveyKind::Bodies, about = kind_ == SurveyKind::About;
+    const bool ofDonor = ownerId() != model::vehicle_owner;
+    form_->show(has ? surveyFields(session_, ownerId(), kind_, key()) : std::vector<Field>{}, session_.shown());
+    button(QStringLiteral("new"))->setEnabled(!about && owner_->count() > 0);
+    button(QStringLiteral("copy"))
+        ->setEnabled(has && !about && kind_ != SurveyKind::Joined && kind_ != SurveyKind::Choices);
+    for (const char* name : {"mirror", "variant", "hide", "off"})
+        button(QString::fromLatin1(name))->setEnabled(has && bodies);
+    button(QStringLiteral("delete"))->setEnabled(has && (!about || ofDonor));
+    button(QStringLiteral("delete"))->setText(about && ofDonor ? tr("Delete this donor") : tr("Delete"));
+    lookout_.setEdited(body());
+    mark();
+}
+
+void SurveyStage::mark() {
+    const auto ref = body();
+    const model::Body* chosen = ref && session_.hasProject() ? model::findBody(*session_.project(), *ref) : nullptr;
+    button(QStringLiteral("hide"))->setText(ref && lookout_.sight(*ref) == Sight::Hidden ? tr("Show") : tr("Hide"));
+    button(QStringLiteral("off"))->setText(chosen && chosen->off ? tr("Put back") : tr("Take off"));
+    QString hint;
+    if (!session_.hasProject() || owner_->count() == 0)
+        hint = tr("There is nothing yet. Open a project, or make a new one from the File menu.");
+    else if (list_->count() == 0)
+        hint = kind_ == SurveyKind::Bodies ? tr("Nothing was measured yet. Press New, then type what the tape says.")
+                                           : tr("None yet. Press New.");
+    else if (chosen && !poseVehicleBody(*session_.project(), *ref))
+        hint = tr("This donor does not hang in the bay now: it is not drawn.");
+    else if (chosen && !model::stands(*session_.project(), ref->owner, *chosen))
+        hint = tr("It is not in the bay now: it is not drawn.");
+    else if (chosen)
+        hint = tr("Drag its bars in the drawing, or type. Steps of %1.")
+                   .arg(QString::fromStdString(quantity::lengthText(lookout_.moveStep_mm(), session_.shown(), 0)));
+    hint_->setText(hint);
+}
+
+Eigen::Vector3d SurveyStage::middle() const {
+    if (ownerId() == model::vehicle_owner)
+        return (lookout_.centre_mm() / 10).array().round().matrix() * 10; // a whole centimetre is easier to read
+    return Eigen::Vector3d::Zero();
+}
+
+bool SurveyStage::adopt(const QString& name, Result<model::Project> changed, const QString& newKey) {
+    if (!changed) {
+        emit session_.notice(QString::fromStdString(changed.error().line()), true);
+        return false;
+    }
+    const QString before = wanted_;
+    wanted_ = newKey;
+    if (session_.edit(name, std::move(changed).value())) return true;
+    wanted_ = before;
+    return false;
+}
+
+void SurveyStage::add() {
+    QString made;
+    const auto changed = withEntry(*session_.project(), ownerId(), kind_, middle(), made);
+    const QString names[] = {
+        tr("a new body"),        tr("a new point"),  tr("a new mass"), tr("a new bolt to be served"),
+        tr("a new joined pair"), tr("a new choice"), QString()};
+    if (adopt(names[static_cast<int>(kind_)], changed, made)) form_->begin();
+}
+
+void SurveyStage::copy() {
+    QString made = key();
+    const auto changed = withEntryCopied(*session_.project(), ownerId(), kind_, made);
+    adopt(tr("copy the %1").arg(list_->currentItem() ? list_->currentItem()->text().toLower() : QString()), changed,
+          made);
+}
+
+void SurveyStage::mirror() {
+    if (!body()) return;
+    model::BodyId image;
+    const auto changed = model::withBodyMirrored(*session_.project(), *body(), image);
+    adopt(tr("mirror the %1").arg(list_->currentItem()->text().toLower()), changed, QString::fromStdString(image.text));
+}
+
+void SurveyStage::variant() {
+    if (!body()) return;
+    model::BodyId other;
+    const auto changed = model::withVariant(*session_.project(), *body(), tr("other form").toStdString(), other);
+    adopt(tr("another form of the %1").arg(list_->currentItem()->text().toLower()), changed,
+          QString::fromStdString(other.text));
+}
+
+void SurveyStage::toggleHidden() {
+    if (const auto ref = body())
+        lookout_.setSight(*ref, lookout_.sight(*ref) == Sight::Hidden ? Sight::Shown : Sight::Hidden);
+}
+
+void SurveyStage::toggleOff() {
+    const auto ref = body();
+    if (!ref) return;
+    model::Project changed = *session_.project();
+    model::Body* chosen = model::findBody(changed, *ref);
+    if (!chosen) return;
+    chosen->off = !chosen->off;
+    const QString name = QString::fromStdString(chosen->name).toLower();
+    session_.edit(chosen->off ? tr("take off the %1").arg(name) : tr("put back the %1").arg(name), std::move(changed));
+}
+
+void SurveyStage::remove() {
+    if (key().isEmpty()) return;
+    const QString what = kind_ == SurveyKind::About ? owner_->currentText() : list_->currentItem()->text();
+    const int row = list_->currentRow();
+    const QString next = list_->item(row + 1) ? list_->item(row + 1)->data(Qt::UserRole).toString()
+                         : row > 0            ? list_->item(row - 1)->data(Qt::UserRole).toString()
+                                              : QString();
+    // Entries without ids move up by one place.
+    const bool byPlace = kind_ == SurveyKind::Masses || kind_ == SurveyKind::Joined;
+    adopt(tr("delete %1").arg(what.toLower()), withoutEntry(*session_.project(), ownerId(), kind_, key()),
+          byPlace ? QString::number(std::max(0, row - (list_->item(row + 1) ? 0 : 1))) : next);
+}
+
+void SurveyStage::addDonor() {
+    if (!session_.hasProject()) return;
+    model::Donor donor;
+    donor.name = tr("New donor").toStdString();
+    model::Project changed = model::withDonor(*session_.project(), std::move(donor));
+    const QString id = QString::fromStdString(changed.donors.back().id.text);
+    if (!session_.edit(tr("a new donor"), std::move(changed))) return;
+    owner_->setCurrentIndex(owner_->findData(id));
+    showKind(SurveyKind::About);
+    form_->begin();
+}
+
+} // namespace gabarit::app

@@ -1,0 +1,72 @@
+// What was measured, of the vehicle and of each donor: made, changed, copied, mirrored, hidden and taken out here.
+#pragma once
+
+#include "stages/survey/survey_forms.h"
+
+#include <QWidget>
+
+class QButtonGroup;
+class QComboBox;
+class QLabel;
+class QListWidget;
+class QPushButton;
+
+namespace gabarit::app {
+
+class Bay;
+class Lookout;
+
+class SurveyStage : public QWidget {
+    Q_OBJECT
+public:
+    SurveyStage(Session& session, Lookout& lookout, QWidget* parent = nullptr);
+    Bay* bay() const { return bay_; }
+    EntryForm* form() const { return form_; }
+    QListWidget* list() const { return list_; }
+    QComboBox* owner() const { return owner_; }
+    /// "new", "copy", "mirror", "variant", "hide", "off", "delete", "new_donor".
+    QPushButton* button(const QString& name) const;
+    void showKind(SurveyKind kind);
+    SurveyKind kind() const { return kind_; }
+    void choose(const model::BodyRef& ref);
+
+protected:
+    void showEvent(QShowEvent* event) override;
+    void hideEvent(QHideEvent* event) override;
+
+private:
+    void refresh();
+    void refreshOwners();
+    void refreshList();
+    void refreshForm();
+    void add();
+    void copy();
+    void mirror();
+    void variant();
+    void toggleHidden();
+    void toggleOff();
+    void remove();
+    void addDonor();
+    bool adopt(const QString& name, Result<model::Project> changed, const QString& key);
+    QString key() const;
+    std::string ownerId() const;
+    std::optional<model::BodyRef> body() const;
+    void mark();
+    /// Where something new is put: what the drawing shows in its middle, in the owner's frame.
+    Eigen::Vector3d middle() const;
+
+    Session& session_;
+    Lookout& lookout_;
+    Bay* bay_;
+    QComboBox* owner_;
+    QButtonGroup* kinds_;
+    QListWidget* list_;
+    EntryForm* form_;
+    QLabel* hint_;
+    std::vector<QPushButton*> buttons_;
+    SurveyKind kind_ = SurveyKind::Bodies;
+    QString wanted_; ///< the entry to stand on, by key
+    bool filling_ = false;
+};
+
+} // namespace gabarit::app

@@ -1,0 +1,343 @@
+// A vehicle and a donor made in the window, without a file: fields, edges dragged, copies, mirrors, other forms.
+#include "bay/bay.h"
+#include "forms/entry_form.h"
+#include "model/edit.h"
+#include "shell/main_window.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+#include "stages/rules/rules_stage.h"
+#include "stages/survey/survey_stage.h"
+#include "store/project_file.h"
+#include "store/rule_book.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QStandardPaths>
+#include <QTableWidget>
+#include <QTemporaryDir>
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::app;
+using Eigen::Vector3d;
+
+namespace {
+constexpr int patience_ms = 60000;
+}
+
+class SurveyTest : public QObject {
+    Q_OBJECT
+
+    std::unique_ptr<MainWindow> window_;
+    QTemporaryDir folder_;
+
+    Session& session() { return window_->session(); }
+    SurveyStage* survey() { return window_->survey(); }
+    const model::Project& project() { return *session().project(); }
+
+    void press(const char* name) {
+        QPushButton* button = survey()->button(QString::fromLatin1(name));
+        QVERIFY2(button && button->isEnabled() && button->isVisible(), name);
+        QTest::mouseClick(button, Qt::LeftButton);
+    }
+    void type(const char* name, const QString& text) {
+        auto* line = survey()->form()->findChild<QLineEdit*>(QString::fromLatin1(name));
+        QVERIFY2(line, name);
+        line->setFocus();
+        line->selectAll();
+        QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Return);
+    }
+    void pick(const char* name, const QString& words) {
+        auto* box = survey()->form()->findChild<QComboBox*>(QString::fromLatin1(name));
+        QVERIFY2(box, name);
+        const int row = box->findText(words);
+        QVERIFY2(row >= 0, qPrintable(words));
+        box->setFocus();
+        box->setCurrentIndex(row);
+        emit box->activated(row);
+    }
+    void cell(const char* name, int row, int column, const QString& text) {
+        auto* table = survey()->form()->findChild<QTableWidget*>(QString::fromLatin1(name));
+        QVERIFY2(table && table->item(row, column), name);
+        table->item(row, column)->setText(text);
+    }
+    void body(const char* name, const char* kind, const Vector3d& size, const Vector3d& at, double accuracy) {
+        survey()->showKind(SurveyKind::Bodies);
+        press("new");
+        type("name", QString::fromLatin1(name));
+        pick("category", QString::fromLatin1(kind));
+        const char* const sizes[] = {"size_x", "size_y", "size_z"};
+        const char* const places[] = {"x", "y", "z"};
+        for (int i = 0; i < 3; ++i) type(sizes[i], QString::number(size[i]));
+        for (int i = 0; i < 3; ++i) type(places[i], QString::number(at[i]));
+        type("accuracy", QString::number(accuracy));
+    }
+    void settle() {
+        QTRY_VERIFY_WITH_TIMEOUT(session().reports() && session().reports()->project == session().project() &&
+                                     !session().runner().busy(),
+                                 patience_ms);
+        QCoreApplication::processEvents();
+    }
+    double gap(const char* a, const char* b) {
+        settle();
+        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+            if (pair.name_a == a && pair.name_b == b) return pair.gap.gap_mm;
+        qWarning("no gap between %s and %s", a, b);
+        return std::nan("");
+    }
+    /// The crossmember at z 0…80, rails at both sides, a sump whose bottom stands at z 100.
+    void makeBay() {
+        window_->newProject();
+        type("project_name", QStringLiteral("Shed job"));
+        type("wheelbase", QStringLiteral("98 3/8 in"));
+        body("Crossmember", "crossmember", {100, 600, 80}, {0, 0, 40}, 2);
+        body("Left rail", "frame", {2000, 60, 80}, {0, -330, 40}, 2);
+        press("mirror");
+        press("new_donor");
+        type("name", QStringLiteral("Shed six"));
+        body("Sump", "sump", {200, 200, 100}, {0, 0, 150}, 1);
+    }
+
+private slots:
+    void init() {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1280, 800);
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        window_->activateWindow();
+        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+    }
+    void cleanup() { window_.reset(); }
+
+    void aVehicleAndADonorWithoutAFile() {
+        makeBay();
+        QCOMPARE(project().name, std::string("Shed job"));
+        QVERIFY(std::abs(*project().vehicle->wheelbase_mm - 98.375 * 25.4) < 1e-9);
+        QCOMPARE(project().vehicle->bodies.size(), std::size_t(3));
+        const model::Body& image = project().vehicle->bodies[2];
+        QCOMPARE(image.name, std::string("Right rail"));
+        QCOMPARE(image.position_mm.y(), 330.0);
+        QCOMPARE(project().donors.size(), std::size_t(1));
+        QCOMPARE(project().placements.size(), std::size_t(1));
+        // By hand: the sump's bottom at 100, the crossmember's top at 80; rail's inner face at 300, sump's side at 100.
+        QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6);
+        // It can be saved, read again, and is what was made.
+        const QString path = folder_.filePath(QStringLiteral("shed.gabarit"));
+        QVERIFY(window_->saveTo(path));
+        const auto read = store::readProject(path.toStdString(), store::defaultRuleBook());
+        QVERIFY(read.ok());
+        QCOMPARE(store::projectText(read.value().project), store::projectText(project()));
+        // Every step can be taken back, to an empty vehicle.
+        while (session().history().canUndo()) session().history().undo();
+        QVERIFY(project().vehicle->bodies.empty() && project().donors.empty() && project().placements.empty());
+    }
+
+    void edgesAreDraggedInAnElevation() {
+        makeBay();
+        settle();
+        survey()->choose({"shed-six", {"sump"}});
+        QCOMPARE(survey()->owner()->currentText(), QStringLiteral("Shed six"));
+        QTRY_VERIFY_WITH_TIMEOUT(session().picture() && session().picture()->project == session().project(),
+                                 patience_ms);
+        ElevationView* side = survey()->bay()->view(Elevation::Side);
+        survey()->bay()->fitAll();
+        const auto handles = edgeHandles(project(), {"shed-six", {"sump"}}, viewpoint(Elevation::Side));
+        QCOMPARE(handles.size(), std::size_t(4)); // fore, aft, top, bottom
+        const auto bottom = std::find_if(handles.begin(), handles.end(),
+                                         [](const EdgeHandle& h) { return h.axis == model::Axis::Z && !h.high; });
+        QVERIFY(bottom != handles.end());
+        const QPoint at = side->handlePoint(*bottom).toPoint();
+        QVERIFY(side->handleAt(at));
+        const double scale = window_->lookout().scale();
+        QTest::mousePress(side, Qt::LeftButton, {}, at);
+        for (const double mm : {3.0, 6.0, 10.0}) QTest::mouseMove(side, at + QPoint(0, qRound(mm * scale)));
+        QTest::mouseRelease(side, Qt::LeftButton, {}, at + QPoint(0, qRound(10 * scale)));
+        const model::Body& sump = project().donors[0].bodies[0];
+        QCOMPARE(std::get<model::BoxSpec>(sump.shape).size_mm.z(), 110.0);
+        QCOMPARE(sump.position_mm.z(), 145.0);
+        QCOMPARE(session().history().undoText(), QStringLiteral("drag an edge of the sump"));
+        QVERIFY(std::abs(gap("Sump", "Crossmember") - 10) < 1e-6);
+        QCOMPARE(survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_z"))->text(), QStringLiteral("110.0 mm"));
+        session().history().undo(); // the whole drag is one step
+        QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6);
+        // Another body is picked by a click on it; the picked one is moved by dragging it.
+        const QPoint rail = side->toScreen(Vector3d(-300, 0, 40)).toPoint();
+        QTest::mouseClick(side, Qt::LeftButton, {}, rail);
+        QVERIFY(window_->lookout().edited() && window_->lookout().edited()->inVehicle());
+    }
+
+    void whatCannotBeReadIsSaidAndStays() {
+        makeBay();
+        survey()->choose({"vehicle", {"crossmember"}});
+        const auto before = store::projectText(project());
+        for (const char* wrong : {"tall", "0", "-5", "1,234", ""}) {
+            type("size_z", QString::fromLatin1(wrong));
+            if (!*wrong) {
+                auto* field = survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_z"));
+                field->clear();
+                QTest::keyClick(field, Qt::Key_Return);
+            }
+            QVERIFY2(!window_->noticeText().isEmpty(), wrong);
+            auto* line = survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_z"));
+            QCOMPARE(line->text(), QString::fromLatin1(wrong));
+            QVERIFY(line->property("wrong").toBool());
+            QCOMPARE(store::projectText(project()), before);
+        }
+        type("size_z", QStringLiteral("3 1/4 in"));
+        QCOMPARE(std::get<model::BoxSpec>(project().vehicle->bodies[0].shape).size_mm.z(), 82.55);
+        QVERIFY(!survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_z"))->property("wrong").toBool());
+    }
+
+    void anotherShapeAndItsTables() {
+        makeBay();
+        survey()->choose({"vehicle", {"crossmember"}});
+        pick("shape", QStringLiteral("box section"));
+        type("wall", QStringLiteral("4"));
+        const auto profile = std::get<model::ProfileSpec>(project().vehicle->bodies[0].shape);
+        QCOMPARE(std::get<model::RectTubeSection>(profile.section).wall_mm, 4.0);
+        QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6); // the same room
+        cell("ends", 1, 1, QStringLiteral("250 mm"));
+        QCOMPARE(std::get<model::ProfileSpec>(project().vehicle->bodies[0].shape).to_mm.y(), 250.0);
+        pick("shape", QStringLiteral("bent tube or hose"));
+        // A third corner is typed into the empty row; it counts once its row is full.
+        cell("path", 2, 0, QStringLiteral("300"));
+        cell("path", 2, 1, QStringLiteral("400"));
+        QCOMPARE(std::get<model::TubeSpec>(project().vehicle->bodies[0].shape).path_mm.size(), std::size_t(2));
+        cell("path", 2, 2, QStringLiteral("0"));
+        QCOMPARE(std::get<model::TubeSpec>(project().vehicle->bodies[0].shape).path_mm.size(), std::size_t(3));
+        for (int c = 0; c < 3; ++c) cell("path", 2, c, QString());
+        QCOMPARE(std::get<model::TubeSpec>(project().vehicle->bodies[0].shape).path_mm.size(), std::size_t(2));
+    }
+
+    void copyHideTakeOffDelete() {
+        makeBay();
+        survey()->choose({"vehicle", {"crossmember"}});
+        press("copy");
+        QCOMPARE(project().vehicle->bodies.size(), std::size_t(4));
+        QCOMPARE(survey()->list()->currentItem()->text(), QStringLiteral("Crossmember copy"));
+        press("hide");
+        QCOMPARE(window_->lookout().sight({"vehicle", {"crossmember-copy"}}), Sight::Hidden);
+        press("off");
+        QVERIFY(project().vehicle->bodies[1].off);
+        press("off");
+        QVERIFY(!project().vehicle->bodies[1].off);
+        press("delete");
+        QCOMPARE(project().vehicle->bodies.size(), std::size_t(3));
+        session().history().undo();
+        QCOMPARE(project().vehicle->bodies.size(), std::size_t(4));
+    }
+
+    void anotherFormIsChosenAndComparesItself() {
+        makeBay();
+        survey()->choose({"shed-six", {"sump"}});
+        press("variant");
+        QCOMPARE(project().donors[0].choices.size(), std::size_t(1));
+        QCOMPARE(survey()->list()->currentItem()->text(), QStringLiteral("Sump, other form"));
+        type("size_z", QStringLiteral("60"));
+        type("z", QStringLiteral("170")); // its bottom at 140
+        QVERIFY(std::abs(gap("Sump, other form", "Crossmember") - 60) < 1e-6);
+        model::Project back = model::withOption(project(), "shed-six/sump", "as-it-came");
+        QVERIFY(session().edit(QStringLiteral("take the first"), std::move(back)));
+        QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6);
+    }
+
+    void pointsMassesBoltsAndJoinedPairs() {
+        makeBay();
+        survey()->choose({"shed-six", {"sump"}});
+        survey()->showKind(SurveyKind::Points);
+        press("new");
+        type("name", QStringLiteral("Front eye"));
+        pick("role", QStringLiteral("sling eye"));
+        type("x", QStringLiteral("-300"));
+        press("copy");
+        type("x", QStringLiteral("100"));
+        survey()->showKind(SurveyKind::Masses);
+        press("new");
+        type("name", QStringLiteral("All of it"));
+        type("mass", QStringLiteral("440 lb"));
+        type("x", QStringLiteral("-100"));
+        type("z", QStringLiteral("-50")); // below the eyes, or it would turn over
+        settle();
+        // By hand: the eyes' middle is at −100, over the centre: it hangs level.
+        QVERIFY(session().reports()->hoist && session().reports()->hoist->tail_down_deg);
+        QVERIFY(std::abs(*session().reports()->hoist->mass_kg - 440 * 0.45359237) < 1e-9);
+        survey()->showKind(SurveyKind::Serviced);
+        press("new");
+        type("name", QStringLiteral("Drain plug"));
+        type("socket", QStringLiteral("26"));
+        type("z", QStringLiteral("100"));
+        type("along_z", QStringLiteral("-1"));
+        type("accuracy", QStringLiteral("1"));
+        pick("in", QStringLiteral("Sump"));
+        settle();
+        QCOMPARE(session().reports()->access.size(), std::size_t(1));
+        QCOMPARE(session().reports()->access[0].blockers.at(0).name, std::string("Crossmember"));
+        survey()->showKind(SurveyKind::Joined);
+        press("new");
+        pick("a", QStringLiteral("Sump"));
+        pick("b", QStringLiteral("Crossmember"));
+        type("reason", QStringLiteral("a cradle"));
+        settle();
+        QCOMPARE(session().reports()->clearance->joined.size(), std::size_t(1));
+        press("delete");
+        QVERIFY(project().joined.empty());
+        survey()->showKind(SurveyKind::About);
+        pick("orientation", QStringLiteral("across, rear to the left"));
+        QCOMPARE(project().donors[0].orientation, model::Orientation::TransverseLeft);
+        press("delete"); // the whole donor, with what speaks of it
+        QVERIFY(project().donors.empty() && project().placements.empty());
+    }
+
+    /// A figure of one's own holds at once, and goes back to the book's.
+    void rulesOfOnesOwn() {
+        makeBay();
+        settle();
+        const auto verdict = [this] {
+            settle();
+            for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+                if (pair.name_a == "Sump" && pair.name_b == "Crossmember") return pair.verdict;
+            return model::Verdict::Unknown;
+        };
+        QCOMPARE(verdict(), model::Verdict::Go); // 20 against 10, ±3
+        window_->goToStage(Stage::Rules);
+        RulesStage* rules = window_->rules();
+        rules->choose(QStringLiteral("sump-crossmember"));
+        auto* line = rules->form()->findChild<QLineEdit*>(QStringLiteral("rest_certifier"));
+        QVERIFY(line);
+        line->setFocus();
+        line->selectAll();
+        QTest::keyClicks(line, QStringLiteral("1 in"));
+        QTest::keyClick(line, Qt::Key_Return);
+        QCOMPARE(project().rules.rows.size(), std::size_t(1));
+        QCOMPARE(project().rules.rows[0].at_rest_mm.at("certifier"), 25.4);
+        QVERIFY(project().rules.rows[0].source.find("this project's own") == 0);
+        QCOMPARE(verdict(), model::Verdict::NoGo);
+        QTest::mouseClick(rules->button(QStringLiteral("back")), Qt::LeftButton);
+        QVERIFY(project().rules.rows.empty());
+        QCOMPARE(verdict(), model::Verdict::Go);
+        QTest::mouseClick(rules->button(QStringLiteral("add")), Qt::LeftButton);
+        auto* name = rules->form()->findChild<QLineEdit*>(QStringLiteral("and"));
+        name->setFocus();
+        name->selectAll();
+        QTest::keyClicks(name, QStringLiteral("crossmember, any suspension"));
+        QTest::keyClick(name, Qt::Key_Return);
+        QCOMPARE(project().rules.rows[0].and_, (std::vector<std::string>{"crossmember", "@suspension"}));
+        name->selectAll();
+        QTest::keyClicks(name, QStringLiteral("flywheels"));
+        QTest::keyClick(name, Qt::Key_Return);
+        QVERIFY(window_->noticeText().contains(QStringLiteral("flywheels")));
+    }
+};
+
+int main(int argc, char** argv) {
+    QStandardPaths::setTestModeEnabled(true);
+    QApplication application(argc, argv);
+    dress(application);
+    SurveyTest test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "survey_test.moc"
