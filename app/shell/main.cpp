@@ -16,9 +16,15 @@ namespace {
 using namespace gabarit::app;
 
 /// Takes a picture once everything asked for has been computed and drawn, then quits.
-void pictureThenQuit(MainWindow& window, const QString& file, const QString& finding) {
+void pictureThenQuit(MainWindow& window, const QString& file, const QString& finding, QString pinned) {
     auto* session = &window.session();
-    QObject::connect(session, &Session::settled, &window, [&window, session, file, finding] {
+    QObject::connect(session, &Session::settled, &window, [&window, session, file, finding, pinned]() mutable {
+        if (!pinned.isEmpty()) { // what hangs first is pinned, the other one is shown beside it
+            session->setPin(true);
+            session->usePlacement({pinned.toStdString()});
+            pinned.clear();
+            return;
+        }
         if (!finding.isEmpty() && session->reports())
             for (const auto& f : session->reports()->findings)
                 if (QString::fromStdString(f.title).contains(finding, Qt::CaseInsensitive)) {
@@ -61,6 +67,12 @@ int main(int argc, char** argv) {
     const QCommandLineOption leadTo(QStringLiteral("lead-to"),
                                     QStringLiteral("With --picture: lead to the finding whose title holds TEXT."),
                                     QStringLiteral("TEXT"));
+    const QCommandLineOption side(QStringLiteral("side"),
+                                  QStringLiteral("Beside the drawing: way, setup, bodies, measured or compare."),
+                                  QStringLiteral("NAME"));
+    const QCommandLineOption then(QStringLiteral("then"),
+                                  QStringLiteral("With --picture: pin what hangs, then show placement ID."),
+                                  QStringLiteral("ID"));
     const QCommandLineOption firstFrame(QStringLiteral("quit-after-first-frame"),
                                         QStringLiteral("Quit when the window has painted once (for the bench)."));
     const QCommandLineOption units(QStringLiteral("units"),
@@ -68,7 +80,7 @@ int main(int argc, char** argv) {
                                    QStringLiteral("UNITS"), QStringLiteral("mm"));
     const QCommandLineOption themeName(QStringLiteral("theme"), QStringLiteral("light or dark."),
                                        QStringLiteral("NAME"));
-    parser.addOptions({themeName, units, demo, picture, size, stage, placement, leadTo, firstFrame});
+    parser.addOptions({side, then, themeName, units, demo, picture, size, stage, placement, leadTo, firstFrame});
     parser.process(application);
     const QString colours =
         parser.isSet(themeName) ? parser.value(themeName) : QSettings().value(QStringLiteral("theme")).toString();
@@ -78,7 +90,7 @@ int main(int argc, char** argv) {
     const QStringList sides = parser.value(size).split(QLatin1Char('x'));
     if (sides.size() == 2 && sides[0].toInt() > 0 && sides[1].toInt() > 0)
         window.resize(sides[0].toInt(), sides[1].toInt());
-    if (parser.isSet(picture)) pictureThenQuit(window, parser.value(picture), parser.value(leadTo));
+    if (parser.isSet(picture)) pictureThenQuit(window, parser.value(picture), parser.value(leadTo), parser.value(then));
     if (parser.isSet(firstFrame))
         QObject::connect(&window, &MainWindow::firstFramePainted, &application, &QCoreApplication::quit,
                          Qt::QueuedConnection);
@@ -98,6 +110,7 @@ int main(int argc, char** argv) {
         const QStringList stages{QStringLiteral("survey"), QStringLiteral("place"), QStringLiteral("weights"),
                                  QStringLiteral("parts"), QStringLiteral("rules")};
         const auto found = static_cast<int>(stages.indexOf(parser.value(stage)));
+        if (parser.isSet(side)) window.place()->showSide(parser.value(side));
         window.goToStage(found < 0 ? Stage::Place : static_cast<Stage>(found));
     }
     return QApplication::exec();

@@ -3,10 +3,13 @@
 #include "bay/bay.h"
 #include "gauges/gauge_strip.h"
 #include "print/fit_sheet.h"
+#include "shell/commands.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/parts/parts_stage.h"
+#include "stages/place/findings_list.h"
 #include "stages/place/place_stage.h"
+#include "stages/place/setup_block.h"
 #include "stages/rules/rules_stage.h"
 #include "stages/survey/survey_stage.h"
 #include "stages/weights/weights_stage.h"
@@ -147,7 +150,6 @@ QWidget* MainWindow::makeRail() {
         button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
         button->setMinimumHeight(52);
         button->setStyleSheet(QStringLiteral("padding: 2px;"));
-        button->setShortcut(QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)));
         button->setToolTip(tr("%1, key Alt+%2").arg(names[i]).arg(i + 1));
         rail_->addButton(button, i);
         column->addWidget(button);
@@ -278,6 +280,41 @@ void MainWindow::makeMenus() {
     redo->setShortcut(QKeySequence::Redo);
     edit->addActions({undo, redo});
 
+    QMenu* go = menuBar()->addMenu(tr("&Go to"));
+    const QStringList stages = stageNames();
+    for (int i = 0; i < stage_count; ++i)
+        add(go, stages[i], QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)),
+            [this, i] { goToStage(static_cast<Stage>(i)); });
+    go->addSeparator();
+    const std::pair<const char*, QString> sides[] = {{"way", tr("What is in the way")},
+                                                     {"setup", tr("Set-up: placements, forms, panels")},
+                                                     {"bodies", tr("Bodies: show and hide")},
+                                                     {"measured", tr("Measured gaps")},
+                                                     {"compare", tr("Compare with the pinned placement")}};
+    int sideKey = 0;
+    for (const auto& side : sides)
+        add(go, side.second, QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + sideKey++)),
+            [this, name = QString::fromLatin1(side.first)] {
+                goToStage(Stage::Place);
+                place_->showSide(name);
+            });
+
+    QMenu* place = menuBar()->addMenu(tr("&Place"));
+    add(place, tr("&Next in the way"), QKeySequence(Qt::Key_N), [this] { stepFinding(1); });
+    add(place, tr("&Before it in the list"), QKeySequence(Qt::SHIFT | Qt::Key_N), [this] { stepFinding(-1); });
+    add(place, tr("&Try what it says"), QKeySequence(Qt::CTRL | Qt::Key_Return), [this] {
+        if (session_->hasProject() && !place_->findings()->tryPointedAt())
+            showNotice(tr("Nothing that is pointed at knows a move of the engine that helps. N points at the next."),
+                       false);
+    });
+    place->addSeparator();
+    add(place, tr("&Pin this placement"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { session_->setPin(true); });
+    add(place, tr("&Unpin"), {}, [this] { session_->setPin(false); });
+    add(place, tr("&Hang it as pinned"), {}, [this] { session_->hangAsPinned(); });
+    add(place, tr("Try another p&lacement"), {}, [this] {
+        if (session_->hasProject()) place_->setup()->button(QStringLiteral("another"))->click();
+    });
+
     QMenu* view = menuBar()->addMenu(tr("&View"));
     add(view, tr("&Fit the engine in the drawing"), QKeySequence(Qt::Key_F), [this] { place_->bay()->fitAll(); });
     add(view, tr("Nearer"), QKeySequence::ZoomIn, [this] { lookout_->zoomAbout(1.25, lookout_->centre_mm()); });
@@ -313,6 +350,13 @@ void MainWindow::makeMenus() {
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     add(help, tr("&How to use it, and the keys"), QKeySequence::HelpContents, [this] { showHelp(); });
+    add(help, tr("&Keys, all of them"), QKeySequence(Qt::SHIFT | Qt::Key_F1),
+        [this] { showPage(tr("Keys"), keysPage(*this)); });
+    add(help, tr("&What do you want to do?"), QKeySequence(Qt::Key_F2), [this] {
+        auto* finder = new CommandFinder(*this);
+        finder->show();
+        finder->activateWindow();
+    });
     add(help, tr("&About and cautions"), {}, [this] { showAbout(); });
 }
 
@@ -429,14 +473,24 @@ void MainWindow::showNotice(const QString& text, bool trouble) {
         });
 }
 
+void MainWindow::stepFinding(int by) {
+    if (!session_->hasProject()) return;
+    goToStage(Stage::Place);
+    place_->findings()->step(by);
+}
+
 void MainWindow::showHelp() {
+    QFile file(QStringLiteral(":/help/help.md"));
+    if (file.open(QIODevice::ReadOnly)) showPage(tr("How to use Gabarit"), QString::fromUtf8(file.readAll()));
+}
+
+void MainWindow::showPage(const QString& title, const QString& markdown) {
     auto* dialog = new QDialog(this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    dialog->setWindowTitle(tr("How to use Gabarit"));
+    dialog->setWindowTitle(title);
     dialog->resize(760, 640);
     auto* text = new QTextBrowser(dialog);
-    QFile file(QStringLiteral(":/help/help.md"));
-    if (file.open(QIODevice::ReadOnly)) text->setMarkdown(QString::fromUtf8(file.readAll()));
+    text->setMarkdown(markdown);
     auto* column = new QVBoxLayout(dialog);
     column->addWidget(text);
     dialog->show();

@@ -70,7 +70,9 @@ private:
     void refreshRail();
     void showNotice(const QString& text, bool trouble);
     void picked(const study::Gauge& gauge);
+    void stepFinding(int by);
     void showHelp();
+    void showPage(const QString& title, const QString& markdown);
     void showAbout();
 
     Lookout* lookout_;

@@ -4,17 +4,16 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <set>
 
 namespace gabarit::fit {
 namespace {
 
-using Eigen::Matrix3d;
 using Eigen::Vector3d;
 
 /// Looked that much farther than the reading: a plan that is farther off than that is another plan.
 constexpr double farther_mm = 300;
-constexpr double misfit_grain = 1e-6;
 constexpr double same_way = 0.2; // readings along nearly the same line say nothing of what is across it
 
 struct Reading {
@@ -49,27 +48,19 @@ Suspect weighed(const std::vector<Reading>& readings, const std::optional<model:
             if (!candidate || body->ref != *candidate) square += std::pow(accuracyOf(*body, hanging_mm), 2);
         return std::max(std::sqrt(square), 1e-3);
     };
-    Matrix3d normal = Matrix3d::Identity() / (own_mm * own_mm);
-    Vector3d right = Vector3d::Zero();
     Eigen::MatrixX3d read(static_cast<Eigen::Index>(readings.size()), 3);
     Eigen::VectorXd wanted(read.rows());
     Eigen::Index row = 0;
     for (const Reading& r : readings) {
-        const Vector3d g = opens(r, candidate) / sigma(r);
-        read.row(row) = g;
+        read.row(row) = opens(r, candidate) / sigma(r);
         wanted[row++] = *r.line->difference_mm / sigma(r);
-        normal += g * g.transpose();
-        right += g * (*r.line->difference_mm / sigma(r));
     }
-    const Vector3d likely = normal.ldlt().solve(right);
-    suspect.misfit = likely.squaredNorm() / (own_mm * own_mm);
     Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixX3d> fit;
     fit.setThreshold(same_way);
     suspect.off_vehicle_mm = fit.compute(read).solve(wanted);
+    suspect.misfit = (wanted - read * suspect.off_vehicle_mm).squaredNorm();
     for (const Reading& r : readings) {
-        const Vector3d g = opens(r, candidate);
-        suspect.misfit += std::pow((*r.line->difference_mm - g.dot(likely)) / sigma(r), 2);
-        const double left = *r.line->difference_mm - g.dot(suspect.off_vehicle_mm);
+        const double left = *r.line->difference_mm - opens(r, candidate).dot(suspect.off_vehicle_mm);
         if (r.line->agreement == Agreement::Differs && std::abs(left) <= *r.line->accuracy_mm) ++suspect.explains;
     }
     return suspect;
@@ -136,11 +127,14 @@ MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene
     }
     if (const model::Donor* donor = across ? model::activeDonor(project) : nullptr)
         report.suspects.push_back(weighed(readings, std::nullopt, donor->name, hanging_mm, hanging_mm));
-    // One reading fits every candidate alike: then what was measured worst comes first.
-    const auto rounded = [](double misfit) { return std::round(misfit / misfit_grain); };
-    std::stable_sort(report.suspects.begin(), report.suspects.end(), [&](const Suspect& x, const Suspect& y) {
-        return std::pair(rounded(x.misfit), -x.accuracy_mm) < std::pair(rounded(y.misfit), -y.accuracy_mm);
-    });
+    // Among those that fit about as well, what was measured worst comes first.
+    double best = std::numeric_limits<double>::infinity();
+    for (const Suspect& suspect : report.suspects) best = std::min(best, suspect.misfit);
+    const auto rank = [best](const Suspect& suspect) {
+        return std::pair(std::max(suspect.misfit, best + as_likely_misfit), -suspect.accuracy_mm);
+    };
+    std::stable_sort(report.suspects.begin(), report.suspects.end(),
+                     [&](const Suspect& x, const Suspect& y) { return rank(x) < rank(y); });
     return report;
 }
 

@@ -36,20 +36,23 @@ struct Suspect {
     double accuracy_mm = 0;
 };
 
+/// Misfits that differ by less than this, one accuracy squared, do not tell two candidates apart.
+constexpr double as_likely_misfit = 1;
+
 struct MeasuredReport {
     std::vector<MeasuredLine> lines;
     int differing = 0;
-    /// Best explanation first; empty while everything agrees. One measurement cannot tell two bodies of equal accuracy
-    /// apart: then both stand there with the same misfit.
+    /// Best explanation first, among equals what was measured worst; empty while everything agrees. One measurement
+    /// cannot tell its two bodies apart: then both stand there with the same misfit.
     std::vector<Suspect> suspects;
 };
 
 /// The donor's hanging accuracy is the book's figure hanging_accuracy_mm; it stands for bodies of unknown accuracy too.
 ///
-/// For each candidate the displacement d minimises Σ((r − g·d)/σ)² + |d|²/σ_h² over the lines, with r the difference,
-/// g the direction in which the candidate opens the gap, σ the accuracy of the measurement and the other body, σ_h the
-/// candidate's own: the maximum a posteriori estimate for independent normal errors. What is left over ranks the
-/// candidates; `off_vehicle_mm` is the smallest displacement that fits the readings best by themselves.
+/// Each candidate in turn is taken to stand wrong by any amount (a slip of the tape), everything else only as far as it
+/// was measured: the displacement d minimises Σ((r − g·d)/σ)² over the lines, with r the difference, g the direction in
+/// which the candidate opens the gap, and σ the accuracies of the measurement, the other body and the donor's hanging.
+/// Weighted least squares, the smallest d where the lines leave one free. What is left over ranks the candidates.
 MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene& scene, const model::RuleBook& book);
 
 } // namespace gabarit::fit

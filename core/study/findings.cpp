@@ -251,8 +251,11 @@ std::string suspectWords(const model::Project& project, const fit::MeasuredRepor
     };
     const fit::Suspect& first = measured.suspects.front();
     std::string out = "It looks like " + words(first);
-    constexpr double as_likely = 1.25; // of the misfit: readings of a feeler do not part them
-    if (measured.suspects.size() > 1 && measured.suspects[1].misfit <= as_likely * first.misfit)
+    const double best =
+        std::min_element(measured.suspects.begin(), measured.suspects.end(), [](const auto& x, const auto& y) {
+            return x.misfit < y.misfit;
+        })->misfit;
+    if (measured.suspects.size() > 1 && measured.suspects[1].misfit < best + fit::as_likely_misfit)
         out += "; as likely " + words(measured.suspects[1]) + ". Another gap to either would tell";
     return out + ". Measure it again.";
 }

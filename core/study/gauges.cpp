@@ -24,6 +24,7 @@ Gauge pairGauge(const char* id, const char* name, const PairGap* pair, Shown sho
     }
     gauge.value = gapWords(*pair, shown);
     gauge.verdict = pair->verdict;
+    if (!pair->beyond() && (!pair->overlap() || pair->gap.depth_found)) gauge.figure = pair->gap.gap_mm;
     gauge.subject = pair->beyond()           ? "nothing nearer"
                     : pair->category_b == id ? pair->name_a
                                              : pair->name_a + ", " + pair->name_b;
@@ -41,6 +42,7 @@ Gauge axleGauge(const char* id, const char* name, const weights::AxleLoad& axle,
     gauge.id = id;
     gauge.name = name;
     gauge.verdict = axle.verdict;
+    gauge.figure = axle.load_kg;
     gauge.value = axle.load_kg ? quantity::massText(*axle.load_kg, shown) : "not known";
     gauge.limit = axle.limit_kg ? "limit " + quantity::massText(*axle.limit_kg, shown) : "no limit given";
     gauge.subject = axle.reason;
@@ -85,6 +87,7 @@ std::vector<Gauge> collectGauges(const Reports& reports, Shown shown) {
         Gauge gauge;
         gauge.id = "cost";
         gauge.name = "To finish";
+        gauge.figure = parts.to_spend;
         gauge.value = quantity::fixed(parts.to_spend, 0) + (parts.currency.empty() ? "" : " " + parts.currency);
         gauge.verdict = parts.verdict.value_or(Verdict::Unknown);
         gauge.subject = std::to_string(parts.missing) + (parts.missing == 1 ? " part missing" : " parts missing");

@@ -43,6 +43,8 @@ struct Gauge {
     /// Where the pointer stands between 0 and 1 with the limit at one half; nothing when there is no figure.
     std::optional<double> pointer;
     std::string finding; ///< the finding it leads to, if any
+    /// The value as a number where it has one: mm, kg or currency.
+    std::optional<double> figure;
 };
 
 struct Reports {

@@ -62,11 +62,15 @@ void FindingCard::show(const study::Finding& finding, bool selected) {
     caution_->setVisible(!finding.caution.empty());
     show_->setVisible(finding.place_vehicle_mm.has_value());
     show_->setAccessibleName(tr("Show: %1").arg(title_->text()));
-    try_->setVisible((finding.move_vehicle_mm || finding.way_out) && finding.a && !finding.a->inVehicle());
+    try_->setVisible(canTry());
     try_->setAccessibleName(tr("Try it: %1").arg(help_->text()));
     setAccessibleName(QLatin1String(model::word(finding.verdict)) + QStringLiteral(": ") + title_->text());
     setVisible(true);
     update();
+}
+
+bool FindingCard::canTry() const {
+    return (finding_.move_vehicle_mm || finding_.way_out) && finding_.a && !finding_.a->inVehicle();
 }
 
 void FindingCard::paintEvent(QPaintEvent*) {
@@ -153,6 +157,23 @@ void FindingsList::tryIt(const study::Finding& finding) {
                                                                      finding.way_out->amount, session_.shown())));
     else if (finding.move_vehicle_mm)
         session_.nudge(*finding.move_vehicle_mm);
+}
+
+void FindingsList::step(int by) {
+    const auto shown = cards();
+    if (shown.empty()) return;
+    const int count = static_cast<int>(shown.size());
+    int at = by > 0 ? -1 : count;
+    for (int i = 0; i < count; ++i)
+        if (shown[static_cast<std::size_t>(i)]->finding().id == lookout_.selected()) at = i;
+    emit leadTo(shown[static_cast<std::size_t>((at + by + count) % count)]->finding());
+}
+
+bool FindingsList::tryPointedAt() {
+    const FindingCard* card = pointedAt();
+    if (!card || !card->canTry()) return false;
+    tryIt(card->finding());
+    return true;
 }
 
 std::vector<const FindingCard*> FindingsList::cards() const {

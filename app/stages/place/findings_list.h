@@ -22,6 +22,8 @@ public:
     explicit FindingCard(QWidget* parent = nullptr);
     void show(const study::Finding& finding, bool selected);
     const study::Finding& finding() const { return finding_; }
+    /// Whether it knows a move of the engine that helps.
+    bool canTry() const;
 
 signals:
     void leadTo(const gabarit::study::Finding& finding);
@@ -48,6 +50,10 @@ public:
     FindingsList(Session& session, Lookout& lookout, QWidget* parent = nullptr);
     /// The cards shown, in order.
     std::vector<const FindingCard*> cards() const;
+    /// Leads to the next (+1) or the one before (−1) of what is pointed at; the first when nothing is.
+    void step(int by);
+    /// Does what the card that is pointed at offers; false when it offers nothing.
+    bool tryPointedAt();
 
 signals:
     void leadTo(const gabarit::study::Finding& finding);

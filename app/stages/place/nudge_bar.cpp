@@ -56,8 +56,8 @@ NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget
     addMove(1, 2, "swing_driver", tr("Tail to driver"), Qt::SHIFT | Qt::Key_D, turnAside(model::Turn::Swing, 1));
     addMove(1, 3, "swing_passenger", tr("Tail to passenger"), Qt::SHIFT | Qt::Key_P, turnAside(model::Turn::Swing, -1));
     // Positive roll leans the top to the vehicle's left: towards a driver on the right it is negative.
-    addMove(1, 4, "lean_driver", tr("Lean to driver"), Qt::CTRL | Qt::Key_D, turnAside(model::Turn::Lean, -1));
-    addMove(1, 5, "lean_passenger", tr("Lean to passenger"), Qt::CTRL | Qt::Key_P, turnAside(model::Turn::Lean, 1));
+    addMove(1, 4, "lean_driver", tr("Lean to driver"), Qt::CTRL | Qt::SHIFT | Qt::Key_D, turnAside(model::Turn::Lean, -1));
+    addMove(1, 5, "lean_passenger", tr("Lean to passenger"), Qt::CTRL | Qt::SHIFT | Qt::Key_P, turnAside(model::Turn::Lean, 1));
     for (const char* name :
          {"tail_up", "tail_down", "swing_driver", "swing_passenger", "lean_driver", "lean_passenger"})
         turn_buttons_.push_back(button(QString::fromLatin1(name)));
@@ -73,8 +73,9 @@ NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget
             [this] { lookout_.setMoveStep(move_step_->currentData().toDouble()); });
     connect(turn_step_, &QComboBox::currentIndexChanged, this,
             [this] { lookout_.setTurnStep(turn_step_->currentData().toDouble()); });
-    const auto stepKey = [this](const QKeySequence& key, int by) {
-        auto* action = new QAction(keys_in_);
+    const auto stepKey = [this](const QString& text, const QKeySequence& key, int by) {
+        auto* action = new QAction(text, keys_in_);
+        action->setProperty("command", true);
         action->setShortcut(key);
         action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
         connect(action, &QAction::triggered, this, [this, by] {
@@ -82,8 +83,8 @@ NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget
         });
         keys_in_->addAction(action);
     };
-    stepKey(Qt::Key_PageUp, 1);
-    stepKey(Qt::Key_PageDown, -1);
+    stepKey(tr("Larger steps"), Qt::Key_PageUp, 1);
+    stepKey(tr("Smaller steps"), Qt::Key_PageDown, -1);
 
     auto* row = new QHBoxLayout;
     row->addWidget(hand_);
@@ -114,6 +115,7 @@ void NudgeBar::addMove(int row, int column, const char* name, const QString& tex
     grid_->addWidget(button, row, column);
     connect(button, &QPushButton::clicked, this, act);
     auto* action = new QAction(text, keys_in_);
+    action->setProperty("command", true);
     action->setShortcut(key);
     action->setShortcutContext(Qt::WidgetWithChildrenShortcut);
     connect(action, &QAction::triggered, this, act);

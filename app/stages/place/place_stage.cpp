@@ -4,15 +4,19 @@
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/place/bodies_list.h"
+#include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
+#include "stages/place/measured_block.h"
 #include "stages/place/nudge_bar.h"
 #include "stages/place/pose_fields.h"
 #include "stages/place/room_block.h"
+#include "stages/place/setup_block.h"
 
 #include "store/rule_book.h"
 
 #include <QButtonGroup>
 #include <QComboBox>
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -27,27 +31,49 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     : QWidget(parent), session_(session), lookout_(lookout), bay_(new Bay(session, lookout, this)),
       nudges_(new NudgeBar(session, lookout, bay_, this)), pose_(new PoseFields(session, this)),
       findings_(new FindingsList(session, lookout, this)), bodies_(new BodiesList(session, lookout, this)),
-      room_(new RoomBlock(session, this)), school_(new QComboBox(this)), side_(new QStackedWidget(this)),
-      way_(new QToolButton(this)) {
+      room_box_(new QWidget(this)), room_(new RoomBlock(session, this)), setup_(new SetupBlock(session, this)),
+      compare_(new CompareBlock(session, this)), measured_(new MeasuredBlock(session, lookout, this)),
+      school_(new QComboBox(this)), side_(new QStackedWidget(this)), way_(new QToolButton(this)) {
     bay_->setCorner(pose_);
-    side_->addWidget(findings_);
-    side_->addWidget(bodies_);
     auto* group = new QButtonGroup(this);
-    auto* bodiesButton = new QToolButton(this);
-    way_->setText(tr("In the way"));
-    bodiesButton->setText(tr("Bodies"));
-    auto* heads = new QHBoxLayout;
+    auto* heads = new QGridLayout;
     heads->setContentsMargins(8, 6, 8, 0);
+    heads->setSpacing(4);
+    const struct {
+        const char* name;
+        QString text, tip;
+        QWidget* page;
+    } sides[] = {
+        {"way", tr("In the way"), tr("What touches or is too near, worst first"), findings_},
+        {"setup", tr("Set-up"), tr("Placements, what hangs, which form of it, panels on or off"), setup_},
+        {"bodies", tr("Bodies"), tr("Show, see through, hide, take in hand"), bodies_},
+        {"measured", tr("Measured"), tr("Gaps measured on the real thing, beside the planned ones"), measured_},
+        {"compare", tr("Compare"), tr("A pinned placement beside this one"), compare_}};
     int page = 0;
-    for (QToolButton* button : {way_, bodiesButton}) {
+    for (const auto& side : sides) {
+        auto* button = side.page == findings_ ? way_ : new QToolButton(this);
+        button->setText(side.text);
+        button->setToolTip(side.tip);
+        button->setObjectName(QStringLiteral("side_") + QLatin1String(side.name));
         button->setCheckable(true);
         button->setMinimumHeight(target_px);
         button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-        group->addButton(button, page++);
-        heads->addWidget(button);
+        side_->addWidget(side.page);
+        group->addButton(button, page);
+        // The list, which is looked at most, has the widest button.
+        if (page < 2)
+            heads->addWidget(button, 0, page == 0 ? 0 : 4, 1, page == 0 ? 4 : 2);
+        else
+            heads->addWidget(button, 1, (page - 2) * 2, 1, 2);
+        ++page;
     }
     way_->setChecked(true);
     connect(group, &QButtonGroup::idClicked, side_, &QStackedWidget::setCurrentIndex);
+    connect(side_, &QStackedWidget::currentChanged, this, [this] {
+        // The others need the height; the drawing shows the room as well.
+        room_box_->setVisible(side_->currentWidget() == findings_);
+        school_->setVisible(side_->currentWidget() == findings_);
+    });
     connect(&session_, &Session::reportsChanged, this, [this] {
         const auto reports = session_.reports();
         way_->setText(reports ? tr("In the way (%1)").arg(reports->findings.size()) : tr("In the way"));
@@ -80,7 +106,10 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     rules->addWidget(school_);
     right->addLayout(rules);
     right->addWidget(side_, 1);
-    right->addWidget(room_);
+    auto* roomColumn = new QVBoxLayout(room_box_);
+    roomColumn->setContentsMargins(0, 0, 0, 0);
+    roomColumn->addWidget(room_);
+    right->addWidget(room_box_);
     auto* rightBox = new QWidget(this);
     rightBox->setLayout(right);
     rightBox->setFixedWidth(side_width_px);
@@ -92,9 +121,16 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     row->addWidget(rightBox);
 }
 
+void PlaceStage::showSide(const QString& name) {
+    if (auto* button = findChild<QToolButton*>(QStringLiteral("side_") + name)) button->click();
+}
+
 void PlaceStage::leadTo(const study::Finding& finding) {
-    side_->setCurrentWidget(findings_);
-    way_->setChecked(true);
+    // Whoever writes down readings stays with them: the pair pointed at is the one that is measured.
+    if (side_->currentWidget() != measured_) {
+        side_->setCurrentWidget(findings_);
+        way_->setChecked(true);
+    }
     lookout_.select(finding.id);
     if (finding.place_vehicle_mm) bay_->leadTo(*finding.place_vehicle_mm);
     bay_->view(Elevation::Side)->setFocus();

@@ -13,12 +13,15 @@ namespace gabarit::app {
 
 class Bay;
 class BodiesList;
+class CompareBlock;
 class FindingsList;
 class Lookout;
+class MeasuredBlock;
 class NudgeBar;
 class PoseFields;
 class RoomBlock;
 class Session;
+class SetupBlock;
 
 class PlaceStage : public QWidget {
     Q_OBJECT
@@ -31,6 +34,11 @@ public:
     BodiesList* bodies() const { return bodies_; }
     RoomBlock* room() const { return room_; }
     QComboBox* school() const { return school_; }
+    SetupBlock* setup() const { return setup_; }
+    CompareBlock* compare() const { return compare_; }
+    MeasuredBlock* measured() const { return measured_; }
+    /// "way", "bodies", "setup", "measured", "compare".
+    void showSide(const QString& name);
     /// Leads to a finding's place and marks it.
     void leadTo(const study::Finding& finding);
 
@@ -42,7 +50,11 @@ private:
     PoseFields* pose_;
     FindingsList* findings_;
     BodiesList* bodies_;
+    QWidget* room_box_;
     RoomBlock* room_;
+    SetupBlock* setup_;
+    CompareBlock* compare_;
+    MeasuredBlock* measured_;
     QComboBox* school_;
     QStackedWidget* side_;
     QToolButton* way_;

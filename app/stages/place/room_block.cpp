@@ -3,12 +3,16 @@
 #include "shell/session.h"
 #include "shell/tones.h"
 
+#include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QVBoxLayout>
 
 namespace gabarit::app {
 
-RoomBlock::RoomBlock(Session& session, QWidget* parent) : QWidget(parent), session_(session), lines_(new QLabel(this)) {
+RoomBlock::RoomBlock(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), lines_(new QLabel(this)), search_(new QWidget(this)),
+      progress_(new QLabel(search_)) {
     auto* title = new QLabel(tr("Room to move"), this);
     QFont bold = font();
     bold.setBold(true);
@@ -20,6 +24,22 @@ RoomBlock::RoomBlock(Session& session, QWidget* parent) : QWidget(parent), sessi
     column->setSpacing(2);
     column->addWidget(title);
     column->addWidget(lines_);
+    auto* row = new QHBoxLayout(search_);
+    row->setContentsMargins(0, 0, 0, 0);
+    auto* stop = new QPushButton(tr("Stop"), search_);
+    stop->setObjectName(QStringLiteral("stop_search"));
+    stop->setToolTip(tr("Gives up the search for room and ways out; the next move begins it anew"));
+    row->addWidget(progress_, 1);
+    row->addWidget(stop);
+    column->addWidget(search_);
+    search_->hide();
+    connect(stop, &QPushButton::clicked, this, [this] { session_.stopSearch(); });
+    connect(&session_, &Session::searchingChanged, this, [this] {
+        const auto how = session_.searching();
+        search_->setVisible(how.has_value());
+        if (how) progress_->setText(tr("Looking for ways out, %1 of %2").arg(how->first + 1).arg(how->second));
+        refresh();
+    });
     connect(&session_, &Session::reportsChanged, this, &RoomBlock::refresh);
     connect(&session_, &Session::projectChanged, this, &RoomBlock::refresh);
     connect(&session_, &Session::projectReplaced, this, &RoomBlock::refresh);
@@ -34,6 +54,7 @@ void RoomBlock::refresh() {
     const bool current = reports && reports->room && reports->project == session_.project();
     lines_->setEnabled(current); // what stood here a moment ago is shown paler until it is measured anew
     if (!current) {
+        // Given up, or not asked yet: what stands there belongs to another place.
         if (lines_->text().isEmpty() || !reports) lines_->setText(tr("measuring…"));
         return;
     }

@@ -6,6 +6,8 @@
 #include <QWidget>
 
 class QLabel;
+class QPushButton;
+class QWidget;
 
 namespace gabarit::app {
 
@@ -21,6 +23,8 @@ private:
     void refresh();
     Session& session_;
     QLabel* lines_;
+    QWidget* search_;
+    QLabel* progress_;
 };
 
 } // namespace gabarit::app

@@ -1,0 +1,158 @@
+#include "stages/place/setup_block.h"
+
+#include "model/edit.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace gabarit::app {
+namespace {
+QString q(const std::string& text) { return QString::fromStdString(text); }
+} // namespace
+
+SetupBlock::SetupBlock(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), form_(new EntryForm(this)) {
+    auto* another = new QPushButton(tr("Try another"), this);
+    another->setObjectName(QStringLiteral("another"));
+    another->setToolTip(tr("A copy of this placement under a name of its own; this one stays as it is"));
+    auto* drop = new QPushButton(tr("Drop this one"), this);
+    drop->setObjectName(QStringLiteral("drop"));
+    drop->setToolTip(tr("Takes this placement out of the project; undo brings it back"));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(form_, 1);
+    auto* row = new QHBoxLayout;
+    row->setContentsMargins(8, 0, 8, 6);
+    for (QPushButton* button : {another, drop}) {
+        button->setMinimumHeight(target_px);
+        row->addWidget(button);
+    }
+    column->addLayout(row);
+    connect(another, &QPushButton::clicked, this, &SetupBlock::another);
+    connect(drop, &QPushButton::clicked, this, &SetupBlock::drop);
+    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    connect(&session_, &Session::projectChanged, this, &SetupBlock::refresh);
+}
+
+QPushButton* SetupBlock::button(const QString& name) const { return findChild<QPushButton*>(name); }
+
+void SetupBlock::refresh() {
+    const model::Project& project = *session_.project();
+    const model::Placement* placement = model::activePlacement(project);
+    button(QStringLiteral("another"))->setEnabled(placement);
+    button(QStringLiteral("drop"))->setEnabled(project.placements.size() > 1);
+    std::vector<Field> out;
+    if (!placement) {
+        out.push_back(fields::remark(QStringLiteral("nothing"),
+                                     tr("No donor hangs yet. Make one under Survey, or hang one from a file.")));
+        return form_->show(std::move(out), session_.shown());
+    }
+    const auto set = [this](const QString& undo, auto change) {
+        return [this, undo, change](const std::string& value) {
+            model::Project changed = *session_.project();
+            change(*model::activePlacement(changed), value);
+            return session_.edit(undo, std::move(changed));
+        };
+    };
+    using P = model::Placement;
+    out.push_back(fields::heading(tr("This placement")));
+    out.push_back(fields::words(QStringLiteral("placement_name"), tr("Name"), placement->name,
+                                set(tr("rename the placement"), [](P& p, const std::string& v) { p.name = v; })));
+    std::vector<std::pair<QString, QString>> donors;
+    for (const model::Donor& donor : project.donors) donors.emplace_back(q(donor.id.text), q(donor.name));
+    out.push_back(fields::choice(QStringLiteral("donor"), tr("What hangs"), donors, placement->donor.text,
+                                 set(tr("hang another donor"), [](P& p, const std::string& v) { p.donor.text = v; })));
+    out.push_back(fields::choice(QStringLiteral("orientation"), tr("It lies"),
+                                 {{QString(), tr("as the donor came")},
+                                  {QStringLiteral("0"), tr("lengthways")},
+                                  {QStringLiteral("1"), tr("turned round")},
+                                  {QStringLiteral("2"), tr("across, rear to the left")},
+                                  {QStringLiteral("3"), tr("across, rear to the right")}},
+                                 placement->orientation ? std::to_string(static_cast<int>(*placement->orientation))
+                                                        : std::string(),
+                                 set(tr("turn the engine round"), [](P& p, const std::string& v) {
+                                     p.orientation.reset();
+                                     if (!v.empty()) p.orientation = static_cast<model::Orientation>(std::stoi(v));
+                                 })));
+    out.push_back(fields::words(QStringLiteral("placement_note"), tr("Note"), placement->note,
+                                set(tr("the placement's note"), [](P& p, const std::string& v) { p.note = v; })));
+
+    std::vector<Field> choices;
+    const auto offer = [&](const std::string& owner) {
+        const auto* offered = model::choicesOf(project, owner);
+        if (!offered) return;
+        for (const model::Choice& choice : *offered) {
+            std::vector<std::pair<QString, QString>> options;
+            for (const model::Option& option : choice.options) options.emplace_back(q(option.id), q(option.name));
+            const std::string path = owner + "/" + choice.id;
+            const std::string taken = model::takenOption(project, placement, owner, choice.id);
+            choices.push_back(
+                fields::choice(QStringLiteral("choice:") + q(path), q(choice.name), std::move(options), taken,
+                               [this, path, name = q(choice.name).toLower()](const std::string& option) {
+                                   return session_.edit(tr("another form of the %1").arg(name),
+                                                        model::withOption(*session_.project(), path, option));
+                               }));
+            const auto note = std::find_if(choice.options.begin(), choice.options.end(),
+                                           [&](const model::Option& o) { return o.id == taken; });
+            if (note != choice.options.end()) choices.back().tip = q(note->note);
+        }
+    };
+    offer(placement->donor.text);
+    offer(model::vehicle_owner);
+    if (!choices.empty()) out.push_back(fields::heading(tr("Which form of")));
+    std::move(choices.begin(), choices.end(), std::back_inserter(out));
+
+    std::vector<Field> panels;
+    const auto panelsOf = [&](const std::string& owner, const std::vector<model::Body>& bodies) {
+        for (const model::Body& body : bodies) {
+            if (!body.closing && !body.off) continue;
+            const model::BodyRef ref{owner, body.id};
+            panels.push_back(fields::flag(QStringLiteral("panel:") + q(body.id.text), tr("%1 is on").arg(q(body.name)),
+                                          !body.off, [this, ref, name = q(body.name).toLower()](bool on) {
+                                              model::Project changed = *session_.project();
+                                              model::Body* panel = model::findBody(changed, ref);
+                                              if (!panel) return false;
+                                              panel->off = !on;
+                                              return session_.edit(on ? tr("put on the %1").arg(name)
+                                                                      : tr("take off the %1").arg(name),
+                                                                   std::move(changed));
+                                          }));
+        }
+    };
+    if (project.vehicle) panelsOf(model::vehicle_owner, project.vehicle->bodies);
+    if (const model::Donor* donor = model::activeDonor(project)) panelsOf(donor->id.text, donor->bodies);
+    if (!panels.empty()) out.push_back(fields::heading(tr("Panels and what is off")));
+    std::move(panels.begin(), panels.end(), std::back_inserter(out));
+    if (std::any_of(out.begin(), out.end(), [](const Field& f) { return f.kind == Field::Kind::Flag; }))
+        out.push_back(fields::remark(QStringLiteral("panels_remark"),
+                                     tr("While a panel that closes the bay is off, no gap is believed.")));
+    form_->show(std::move(out), session_.shown());
+}
+
+void SetupBlock::another() {
+    const model::Placement* placement = model::activePlacement(*session_.project());
+    if (!placement) return;
+    std::string name;
+    const auto taken = [&](const model::Placement& p) { return p.name == name; };
+    int n = static_cast<int>(session_.project()->placements.size()) + 1;
+    const auto& all = session_.project()->placements;
+    do name = tr("Try %1").arg(n++).toStdString();
+    while (std::any_of(all.begin(), all.end(), taken));
+    auto changed = model::withPlacementCopied(*session_.project(), name);
+    if (changed) session_.edit(tr("another placement"), std::move(changed).value());
+}
+
+void SetupBlock::drop() {
+    const model::Placement* placement = model::activePlacement(*session_.project());
+    if (!placement) return;
+    const QString name = q(placement->name);
+    session_.edit(tr("drop the placement \"%1\"").arg(name),
+                  model::withoutPlacement(*session_.project(), placement->id));
+}
+
+} // namespace gabarit::app

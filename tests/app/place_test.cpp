@@ -1,0 +1,309 @@
+// Between two tries with the jack: the list's advice by keyboard, forms and panels, pins, measured gaps, commands.
+#include "bay/bay.h"
+#include "forms/entry_form.h"
+#include "shell/commands.h"
+#include "shell/main_window.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+#include "stages/place/compare_block.h"
+#include "stages/place/findings_list.h"
+#include "stages/place/measured_block.h"
+#include "stages/place/nudge_bar.h"
+#include "stages/place/place_stage.h"
+#include "stages/place/room_block.h"
+#include "stages/place/setup_block.h"
+#include "study/compare.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDate>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSignalSpy>
+#include <QStandardPaths>
+#include <QTableWidget>
+#include <QToolButton>
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::app;
+using Eigen::Vector3d;
+
+namespace {
+constexpr int patience_ms = 60000;
+}
+
+class PlaceTest : public QObject {
+    Q_OBJECT
+
+    std::unique_ptr<MainWindow> window_;
+
+    Session& session() { return window_->session(); }
+    PlaceStage* place() { return window_->place(); }
+    const model::Project& project() { return *session().project(); }
+    const model::Placement& placement() { return *model::activePlacement(project()); }
+
+    /// Everything asked for has been found, the ways out too.
+    void settle() {
+        QTRY_VERIFY_WITH_TIMEOUT(session().reports() && session().reports()->project == session().project() &&
+                                     !session().runner().busy(),
+                                 patience_ms);
+        QCoreApplication::processEvents();
+    }
+    void press(QPushButton* button) {
+        QVERIFY(button && button->isEnabled());
+        QTest::mouseClick(button, Qt::LeftButton);
+    }
+    template <class Form>
+    void type(Form* block, const char* name, const QString& text) {
+        auto* line = block->form()->template findChild<QLineEdit*>(QString::fromLatin1(name));
+        QVERIFY2(line, name);
+        line->setFocus();
+        line->selectAll();
+        QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Return);
+    }
+    template <class Form>
+    void pick(Form* block, const char* name, const QString& words) {
+        auto* box = block->form()->template findChild<QComboBox*>(QString::fromLatin1(name));
+        QVERIFY2(box, name);
+        const int row = box->findText(words);
+        QVERIFY2(row >= 0, qPrintable(words));
+        box->setCurrentIndex(row);
+        emit box->activated(row);
+    }
+    int overlaps(bool crossmemberToo) {
+        int count = 0;
+        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+            count += pair.overlap() && (crossmemberToo || pair.category_b != "crossmember");
+        return count;
+    }
+
+private slots:
+    void init() {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1280, 800);
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        window_->activateWindow();
+        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+        QVERIFY(window_->openDemo());
+    }
+    void cleanup() { window_.reset(); }
+
+    /// From the opened demo to no overlap but the crossmember's, by the list's own advice, in under fifteen keys.
+    void theListsAdviceByKeyboard() {
+        settle();
+        QVERIFY(overlaps(false) > 0);
+        int keys = 0;
+        const auto key = [&](int k, Qt::KeyboardModifiers with = {}) {
+            QTest::keyClick(QApplication::focusWidget(), static_cast<Qt::Key>(k), with);
+            ++keys;
+        };
+        while (overlaps(false) > 0 && keys < 15) {
+            // Down the list to the first overlap that is not the crossmember's, which a later stage solves.
+            const auto wanted = [this] {
+                for (const study::Finding& f : session().reports()->findings)
+                    if (f.id == window_->lookout().selected())
+                        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+                            if (study::findingId(pair) == f.id)
+                                return pair.overlap() && pair.category_b != "crossmember";
+                return false;
+            };
+            while (!wanted() && keys < 15) key(Qt::Key_N);
+            key(Qt::Key_Return, Qt::ControlModifier);
+            settle();
+        }
+        QCOMPARE(overlaps(false), 0);
+        QVERIFY2(keys < 15, qPrintable(QString::number(keys)));
+        qInfo("%d keys", keys);
+        // One step each, and undone as such.
+        while (session().history().canUndo()) {
+            QVERIFY(session().history().undoText().startsWith(QStringLiteral("try ")));
+            session().history().undo();
+        }
+        QVERIFY((placement().position_mm - Vector3d(470, -6, 672)).norm() == 0);
+    }
+
+    void theKeysGoRoundTheList() {
+        settle();
+        const auto cards = place()->findings()->cards();
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_N);
+        QCOMPARE(window_->lookout().selected(), cards.front()->finding().id);
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_N, Qt::ShiftModifier);
+        QCOMPARE(window_->lookout().selected(), cards.back()->finding().id);
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_N);
+        QCOMPARE(window_->lookout().selected(), cards.front()->finding().id);
+    }
+
+    void anotherFormChangesWhatHangs() {
+        settle();
+        const double before = *session().reports()->hoist->mass_kg;
+        QVERIFY(overlaps(true) > overlaps(false));
+        place()->showSide(QStringLiteral("setup"));
+        pick(place()->setup(), "choice:ostrel-six/sump", QStringLiteral("deep at the rear"));
+        QCOMPARE(session().history().undoText(), QStringLiteral("another form of the sump"));
+        settle();
+        for (const fit::PairGap& pair : session().reports()->clearance->pairs) QVERIFY(pair.name_a != "Front sump");
+        pick(place()->setup(), "choice:ostrel-six/gearbox", QStringLiteral("automatic"));
+        settle();
+        QCOMPARE(*session().reports()->hoist->mass_kg - before, 31.0); // 74 kg for 43, by hand
+        pick(place()->setup(), "orientation", QStringLiteral("across, rear to the right"));
+        QCOMPARE(*placement().orientation, model::Orientation::TransverseRight);
+        settle();
+        while (session().history().canUndo()) session().history().undo();
+        QVERIFY(placement().taken.empty() && !placement().orientation);
+    }
+
+    /// While the bonnet is off nothing is believed, and it is said so.
+    void panelsOff() {
+        settle();
+        place()->showSide(QStringLiteral("setup"));
+        auto* bonnet = place()->setup()->form()->findChild<QCheckBox*>(QStringLiteral("panel:bonnet"));
+        QVERIFY(bonnet && bonnet->isChecked());
+        bonnet->click();
+        settle();
+        QVERIFY(model::findBody(project(), {"vehicle", {"bonnet"}})->off);
+        const auto& findings = session().reports()->findings;
+        QVERIFY(std::any_of(findings.begin(), findings.end(), [](const study::Finding& f) {
+            return f.title.find("onnet") != std::string::npos && f.id.rfind("off:", 0) == 0;
+        }));
+        QVERIFY(std::none_of(session().reports()->clearance->pairs.begin(), session().reports()->clearance->pairs.end(),
+                             [](const fit::PairGap& pair) { return pair.category_b == "bonnet"; }));
+    }
+
+    void placementsOfTheirOwn() {
+        place()->showSide(QStringLiteral("setup"));
+        press(place()->setup()->button(QStringLiteral("another")));
+        QCOMPARE(project().placements.size(), std::size_t(3));
+        QCOMPARE(placement().name, std::string("Try 3"));
+        type(place()->setup(), "placement_name", QStringLiteral("Nose down"));
+        QCOMPARE(placement().name, std::string("Nose down"));
+        QTest::mouseClick(place()->nudges()->button(QStringLiteral("down")), Qt::LeftButton);
+        QCOMPARE(placement().position_mm.z(), 667.0);
+        QCOMPARE(project().placements[0].position_mm.z(), 672.0); // the first stays as it is
+        press(place()->setup()->button(QStringLiteral("drop")));
+        QCOMPARE(project().placements.size(), std::size_t(2));
+        session().history().undo();
+        QCOMPARE(placement().name, std::string("Nose down"));
+    }
+
+    void aPinnedPlacementBesideAnother() {
+        settle();
+        place()->showSide(QStringLiteral("compare"));
+        CompareBlock* compare = place()->compare();
+        press(compare->button(QStringLiteral("pin")));
+        QVERIFY(session().pin());
+        const auto pinned = session().pin()->reports;
+        session().usePlacement({"second-try"});
+        settle();
+        const study::Comparison core = study::compared(*pinned, *session().reports(), session().shown());
+        QCOMPARE(compare->table()->rowCount(), static_cast<int>(core.figures.size()));
+        int bonnets = 0;
+        for (int r = 0; r < compare->table()->rowCount(); ++r) {
+            if (compare->table()->item(r, 0)->text() != QStringLiteral("Bonnet")) continue;
+            ++bonnets;
+            QCOMPARE(compare->table()->item(r, 1)->text(), QStringLiteral("12.2 mm"));
+            QCOMPARE(compare->table()->item(r, 2)->text(), QStringLiteral("20.0 mm\n+7.7 mm"));
+        }
+        QCOMPARE(bonnets, 1);
+        QVERIFY(compare->words().contains(QStringLiteral("No longer in the way: Shift turret")));
+        // The outline is there: the drawing with the pin differs from the one without.
+        ElevationView* side = place()->bay()->view(Elevation::Side);
+        const QImage with = side->grab().toImage();
+        press(compare->button(QStringLiteral("unpin")));
+        QVERIFY(side->grab().toImage() != with);
+        session().usePlacement({"first-try"});
+        settle();
+        press(compare->button(QStringLiteral("pin")));
+        session().nudge({0, 0, -40});
+        press(compare->button(QStringLiteral("as_pinned")));
+        QVERIFY((placement().position_mm - Vector3d(470, -6, 672)).norm() == 0);
+        QCOMPARE(session().history().undoText(), QStringLiteral("hang the engine as pinned"));
+    }
+
+    void measuredBesidePlanned() {
+        settle();
+        place()->showSide(QStringLiteral("measured"));
+        MeasuredBlock* measured = place()->measured();
+        for (const study::Finding& finding : session().reports()->findings)
+            if (finding.title.find("Turbo turbine") == 0) place()->leadTo(finding);
+        auto* planned = measured->form()->findChild<QLabel*>(QStringLiteral("planned"));
+        double plan_mm = 0;
+        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+            if (pair.name_a == "Turbo turbine" && pair.name_b == "Steering shaft") plan_mm = pair.gap.gap_mm;
+        QVERIFY(plan_mm > 0);
+        QVERIFY(planned && planned->text().contains(QString::fromStdString(quantity::lengthText(plan_mm))));
+        press(measured->button(QStringLiteral("write"))); // nothing typed yet
+        QVERIFY(window_->noticeText().contains(QStringLiteral("type the gap")));
+        type(measured, "gap", QStringLiteral("2 cm"));
+        QVERIFY(planned->text().contains(QString::fromStdString(quantity::lengthText(20 - plan_mm)) +
+                                         QStringLiteral(" more")));
+        type(measured, "accuracy", QStringLiteral("0,5"));
+        type(measured, "who", QStringLiteral("the apprentice"));
+        const std::size_t before = project().measured.size();
+        press(measured->button(QStringLiteral("write")));
+        QCOMPARE(project().measured.size(), before + 1);
+        const model::MeasuredGap gap = project().measured.back();
+        QCOMPARE(gap.gap_mm, 20.0);
+        QCOMPARE(*gap.accuracy_mm, 0.5);
+        QCOMPARE(gap.who, std::string("the apprentice"));
+        QCOMPARE(gap.date, QDate::currentDate().toString(Qt::ISODate).toStdString());
+        QCOMPARE(gap.placement.text, std::string("first-try"));
+        settle();
+        QCOMPARE(measured->list()->count(), static_cast<int>(before) + 1);
+        QVERIFY(measured->list()->item(static_cast<int>(before))->text().contains(QStringLiteral("more")));
+        QCOMPARE(measured->suspect(), QString::fromStdString(study::suspectWords(
+                                          project(), session().reports()->measured, session().shown())));
+        measured->list()->setCurrentRow(static_cast<int>(before));
+        press(measured->button(QStringLiteral("strike")));
+        QCOMPARE(project().measured.size(), before);
+    }
+
+    void whatDoYouWantToDo() {
+        settle();
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_F2);
+        auto* finder = window_->findChild<CommandFinder*>();
+        QVERIFY(finder && finder->isVisible());
+        QVERIFY(finder->list()->count() > 40);
+        QTest::keyClicks(finder->line(), QStringLiteral("tail up"));
+        QCOMPARE(finder->list()->count(), 1);
+        const double tail = placement().angles.pitch_deg;
+        QTest::keyClick(finder->line(), Qt::Key_Return);
+        QTRY_VERIFY(placement().angles.pitch_deg < tail);
+        // Every key that is listed belongs to one command only.
+        std::map<QString, QString> keys;
+        for (const Command& command : commandsOf(*window_)) {
+            if (command.keys.isEmpty()) continue;
+            QVERIFY2(keys.emplace(command.keys, command.words).second, qPrintable(command.keys + command.words));
+            QVERIFY(keysPage(*window_).contains(command.keys));
+        }
+        QVERIFY(keys.size() > 25);
+    }
+
+    void theSearchCanBeStopped() {
+        QSignalSpy progress(&session(), &Session::searchingChanged);
+        QTRY_VERIFY_WITH_TIMEOUT(session().searching().has_value(), patience_ms);
+        auto* stop = place()->room()->findChild<QPushButton*>(QStringLiteral("stop_search"));
+        QVERIFY(stop && stop->isVisible());
+        QTest::mouseClick(stop, Qt::LeftButton);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().searching() && !session().runner().busy(), patience_ms);
+        QVERIFY(!session().reports()->advised);
+        QVERIFY(!session().reports()->findings.empty()); // what was found before stays
+        QVERIFY(progress.count() >= 2);
+        session().nudge({0, 0, -5}); // the next move begins it anew
+        settle();
+        QVERIFY(session().reports()->advised);
+    }
+};
+
+int main(int argc, char** argv) {
+    QStandardPaths::setTestModeEnabled(true);
+    QApplication application(argc, argv);
+    dress(application);
+    PlaceTest test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "place_test.moc"
