@@ -267,7 +267,9 @@ void EntryForm::refill() {
         const Field& field = fields_[i];
         if (auto* line = qobject_cast<QLineEdit*>(widgets_[i])) {
             QString tip = field.tip;
-            const QString text = brief(shownText(field), tip);
+            const QString whole = shownText(field);
+            const QString text = field.kind == Field::Kind::Number ? brief(whole, tip) : whole;
+            if (field.kind == Field::Kind::Words && tip.isEmpty()) tip = whole; // it may be longer than the field
             line->setToolTip(tip);
             if (line->text() != text) {
                 line->setText(text);

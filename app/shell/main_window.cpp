@@ -63,6 +63,7 @@ MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), lookout_(new Lookout), session_(new Session(*lookout_)),
       gauges_(new GaugeStrip(*session_, this)), pages_(new QStackedWidget(this)),
       survey_(new SurveyStage(*session_, *lookout_, this)), place_(new PlaceStage(*session_, *lookout_, this)),
+      weights_(new WeightsStage(*session_, this)), parts_(new PartsStage(*session_, this)),
       rules_(new RulesStage(*session_, this)), notice_(new QLabel(this)), notice_bar_(new QWidget(this)),
       rail_(new QButtonGroup(this)) {
     lookout_->setParent(this);
@@ -72,8 +73,8 @@ MainWindow::MainWindow(QWidget* parent)
 
     pages_->addWidget(survey_);
     pages_->addWidget(place_);
-    pages_->addWidget(new WeightsStage(*session_, this));
-    pages_->addWidget(new PartsStage(*session_, this));
+    pages_->addWidget(weights_);
+    pages_->addWidget(parts_);
     pages_->addWidget(rules_);
     pages_->addWidget(makeEmptyPage());
     pages_->setCurrentIndex(empty_page);

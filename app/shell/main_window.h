@@ -15,9 +15,11 @@ namespace gabarit::app {
 
 class GaugeStrip;
 class Lookout;
+class PartsStage;
 class PlaceStage;
 class RulesStage;
 class SurveyStage;
+class WeightsStage;
 class Session;
 
 /// The stages in the order of the work, as on the rail.
@@ -34,6 +36,8 @@ public:
     Lookout& lookout() { return *lookout_; }
     PlaceStage* place() const { return place_; }
     SurveyStage* survey() const { return survey_; }
+    WeightsStage* weights() const { return weights_; }
+    PartsStage* parts() const { return parts_; }
     RulesStage* rules() const { return rules_; }
     GaugeStrip* gauges() const { return gauges_; }
     /// The line of the last notice; empty when none is shown.
@@ -81,6 +85,8 @@ private:
     QStackedWidget* pages_;
     SurveyStage* survey_;
     PlaceStage* place_;
+    WeightsStage* weights_;
+    PartsStage* parts_;
     RulesStage* rules_;
     QLabel* notice_;
     QWidget* notice_bar_;

@@ -24,6 +24,7 @@ struct Mass {
     std::optional<double> mass_kg;
     Eigen::Vector3d at_mm{0, 0, 0};
     std::string option; ///< as Body::option
+    bool off = false;   ///< not counted for the moment
     Extras extras;
 };
 

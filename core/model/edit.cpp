@@ -42,6 +42,13 @@ std::string freshName(const std::string& wish, const std::vector<Body>& bodies) 
     return name;
 }
 
+/// The middle of a body's extents, in its owner's frame.
+std::optional<Eigen::Vector3d> placeOf(const Project& project, const BodyRef& ref) {
+    const Body* body = findBody(project, ref);
+    if (!body) return std::nullopt;
+    return Eigen::Vector3d(body->poseOwnerBody() * extents_mm(body->shape).center());
+}
+
 Result<Project> withCopy(const Project& project, const BodyRef& ref, Body copy, BodyId& id) {
     Project out = project;
     std::vector<Body>& bodies = *bodiesOf(out, ref.owner);
@@ -123,6 +130,13 @@ Project withoutBody(const Project& project, const BodyRef& ref) {
     const auto speaks = [&](const auto& pair) { return pair.a == ref || pair.b == ref; };
     drop(out.joined, speaks);
     drop(out.measured, speaks);
+    if (out.parts)
+        for (Part& part : *out.parts)
+            if (part.body == ref.text()) {
+                part.at_mm = placeOf(project, ref); // it stays where it was
+                part.rides_on_donor = !ref.inVehicle();
+                part.body.clear();
+            }
     const auto forget = [&](std::vector<ServicedBolt>& bolts) {
         for (ServicedBolt& bolt : bolts)
             if (bolt.in == ref.body) bolt.in.text.clear();
@@ -149,6 +163,9 @@ Project withBodyNamed(const Project& project, BodyRef ref, const std::string& na
     };
     for (Joined& pair : out.joined) follow(pair.a), follow(pair.b);
     for (MeasuredGap& gap : out.measured) follow(gap.a), follow(gap.b);
+    if (out.parts)
+        for (Part& part : *out.parts)
+            if (part.body == ref.text()) part.body = BodyRef{ref.owner, id}.text();
     std::vector<ServicedBolt>* bolts = ref.inVehicle() ? &out.vehicle->serviced : nullptr;
     if (Donor* donor = findDonor(out, DonorId{ref.owner})) bolts = &donor->serviced;
     if (bolts)
@@ -181,7 +198,7 @@ Project withDonorNamed(const Project& project, DonorId ref, const std::string& n
         for (Taken& taken : placement.taken) followText(taken.choice);
     }
     if (out.parts)
-        for (Part& part : *out.parts) followText(part.option);
+        for (Part& part : *out.parts) followText(part.option), followText(part.body);
     return out;
 }
 
@@ -214,8 +231,10 @@ Project withoutDonor(const Project& project, const DonorId& id) {
     drop(out.joined, speaks);
     drop(out.measured, speaks);
     if (out.parts)
-        for (Part& part : *out.parts)
+        for (Part& part : *out.parts) {
             if (part.option.rfind(id.text + "/", 0) == 0) part.option.clear();
+            if (part.body.rfind(id.text + "/", 0) == 0) part.body.clear(), part.at_mm.reset();
+        }
     return out;
 }
 

@@ -1,5 +1,7 @@
 #include "model/project.h"
 
+#include "model/reshape.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -99,8 +101,32 @@ std::optional<Donor> hangingDonor(const Project& project) {
         items.erase(std::remove_if(items.begin(), items.end(), left), items.end());
     };
     keepTaken(out.masses);
+    out.masses.erase(std::remove_if(out.masses.begin(), out.masses.end(), [](const Mass& m) { return m.off; }),
+                     out.masses.end());
     keepTaken(out.reference_points);
     return out;
+}
+
+bool ridesOnDonor(const Part& part) {
+    return part.body.empty() ? part.rides_on_donor : part.body.rfind(std::string(vehicle_owner) + "/", 0) != 0;
+}
+
+std::optional<Eigen::Vector3d> placeVehicle_mm(const Project& project, const Part& part) {
+    std::optional<Eigen::Vector3d> at = part.at_mm;
+    if (!part.body.empty()) {
+        const std::size_t slash = part.body.find('/');
+        const BodyRef ref{part.body.substr(0, slash), {part.body.substr(slash + 1)}};
+        const Body* body = findBody(project, ref);
+        if (!body) return std::nullopt;
+        at = body->poseOwnerBody() * extents_mm(body->shape).center();
+        const Placement* placement = activePlacement(project);
+        if (!ref.inVehicle() && (!placement || placement->donor.text != ref.owner)) return std::nullopt;
+    }
+    if (!at || !ridesOnDonor(part)) return at;
+    const Placement* placement = activePlacement(project);
+    const Donor* donor = activeDonor(project);
+    if (!placement || !donor) return std::nullopt;
+    return Eigen::Vector3d(poseVehicleDonor(*placement, *donor) * *at);
 }
 
 Eigen::Matrix3d rotationVehicleOwner(const Project& project, const std::string& owner) {

@@ -65,6 +65,7 @@ struct Part {
     OnCar on_car = OnCar::No;
     std::optional<double> mass_kg;
     std::optional<Eigen::Vector3d> at_mm; ///< centre of gravity
+    std::string body;                     ///< "owner/body": it sits in the middle of that one; at_mm is not asked then
     bool rides_on_donor = false;          ///< at_mm is in the active donor's frame and follows the pose
     std::vector<PartId> needs;
     std::string option; ///< "donor/sump/rear": counts only while that option is taken; empty: always
@@ -132,9 +133,15 @@ bool isTaken(const Project& project, const Part& part);
 bool stands(const Project& project, const std::string& owner, const Body& body);
 /// Whether a body comes with an option that is not the one its owner came with: it is then checked against everything.
 bool isAlternative(const Project& project, const std::string& owner, const Body& body);
-/// The active donor with only the masses and reference points of the options that its placement takes: what pivots and
-/// its centre of gravity go by.
+/// The active donor with only the masses and reference points of the options that its placement takes, and without
+/// the masses that are off: what pivots and its centre of gravity go by.
 std::optional<Donor> hangingDonor(const Project& project);
+
+/// Whether a part hangs with the donor: it says so, or its body is a donor's.
+bool ridesOnDonor(const Part& part);
+/// Where a part's centre of gravity is, vehicle frame: the middle of its body's extents, or its own place. Nothing
+/// when neither is given, its body is not there, or it rides on a donor that does not hang.
+std::optional<Eigen::Vector3d> placeVehicle_mm(const Project& project, const Part& part);
 
 /// Turn from an owner's frame (the vehicle's, or the active donor's as it hangs) to the vehicle's.
 Eigen::Matrix3d rotationVehicleOwner(const Project& project, const std::string& owner);

@@ -237,6 +237,13 @@ void parts(Checker& check, const Project& project, const std::vector<Part>& all)
         check.mass(part.mass_kg, where);
         if (part.at_mm) check.place(*part.at_mm, where);
         money(check, part.cost, where);
+        if (!part.body.empty()) {
+            const auto cut = part.body.find('/');
+            const BodyRef ref{part.body.substr(0, cut),
+                              {cut == std::string::npos ? std::string() : part.body.substr(cut + 1)}};
+            check.need(findBody(project, ref), where, "the body it sits in is not there",
+                       "write owner/body-id of one that is, or give its place");
+        }
         const auto slash = part.option.find('/');
         const auto* choices = slash == std::string::npos ? nullptr : choicesOf(project, part.option.substr(0, slash));
         if (choices)

@@ -208,6 +208,7 @@ void describeMass(Io& io, Mass& mass) {
     io.number("mass_kg", mass.mass_kg);
     io.point("at_mm", mass.at_mm, true);
     io.text("option", mass.option);
+    io.flag("off", mass.off);
     io.extras(mass.extras);
 }
 
@@ -303,6 +304,7 @@ void describePart(Io& io, Part& part) {
     io.choice("on_car", part.on_car, {{"no", OnCar::No}, {"on", OnCar::On}, {"off", OnCar::Off}});
     io.number("mass_kg", part.mass_kg);
     io.point("at_mm", part.at_mm);
+    io.text("body", part.body);
     io.flag("rides_on_donor", part.rides_on_donor);
     std::vector<std::string> needs;
     for (const PartId& id : part.needs) needs.push_back(id.text);

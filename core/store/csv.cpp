@@ -236,7 +236,7 @@ const char* stateWord(PartState state) {
 
 std::string partsCsv(const model::Project& project) {
     std::string out = line({"id", "name", "why", "source", "state", "cost", "on_car", "mass_kg", "x_mm", "y_mm", "z_mm",
-                            "rides_on_donor", "needs", "option", "note"});
+                            "body", "rides_on_donor", "needs", "option", "note"});
     for (const Part& part : project.parts.value_or(std::vector<Part>{})) {
         std::string needs;
         for (const model::PartId& id : part.needs) needs += (needs.empty() ? "" : " ") + id.text;
@@ -245,8 +245,8 @@ std::string partsCsv(const model::Project& project) {
         for (const auto& word : on_car_words)
             if (word.second == part.on_car) onCar = word.first;
         out += line({part.id.text, part.name, part.why, part.source, stateWord(part.state), number(part.cost), onCar,
-                     number(part.mass_kg), at(0), at(1), at(2), part.rides_on_donor ? "yes" : "no", needs, part.option,
-                     part.note});
+                     number(part.mass_kg), at(0), at(1), at(2), part.body, part.rides_on_donor ? "yes" : "no", needs,
+                     part.option, part.note});
     }
     return out;
 }
@@ -264,7 +264,7 @@ Result<model::Project> withPartsCsv(const model::Project& project, const std::st
                                     const model::RuleBook& book) {
     const auto read = tableOf(text, file,
                               {"id", "name", "why", "source", "state", "cost", "on_car", "mass_kg", "x_mm", "y_mm",
-                               "z_mm", "rides_on_donor", "needs", "option", "note"});
+                               "z_mm", "body", "rides_on_donor", "needs", "option", "note"});
     if (!read) return read.error();
     const Table& table = read.value();
     model::Project out = project;
@@ -294,6 +294,7 @@ Result<model::Project> withPartsCsv(const model::Project& project, const std::st
         readText(table, row, "why", part->why);
         readText(table, row, "source", part->source);
         readText(table, row, "option", part->option);
+        readText(table, row, "body", part->body);
         readText(table, row, "note", part->note);
         if (auto wrong = readWord(table, row, "state", states, part->state)) return *wrong;
         if (auto wrong = readWord(table, row, "on_car", on_car_words, part->on_car)) return *wrong;

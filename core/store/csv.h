@@ -5,7 +5,7 @@
 
 namespace gabarit::store {
 
-/// Columns: id, name, why, source, state, cost, on_car, mass_kg, x_mm, y_mm, z_mm, rides_on_donor, needs (ids with a
+/// Columns: id, name, why, source, state, cost, on_car, mass_kg, x_mm, y_mm, z_mm, body, rides_on_donor, needs (ids with a
 /// space between), option, note. An empty cell is a missing value.
 std::string partsCsv(const model::Project& project);
 /// Columns: name, mass_kg, x_mm, y_mm, z_mm (vehicle frame).

@@ -11,11 +11,11 @@ public:
     explicit Sheet(AxleLoadReport& report, std::optional<double> wheelbase_mm)
         : report_(report), wheelbase_mm_(wheelbase_mm) {}
 
-    void add(const std::string& name, std::optional<double> mass_kg, const std::optional<Vector3d>& at_vehicle_mm,
-             double sign) {
+    void add(const std::string& item, const std::string& name, std::optional<double> mass_kg,
+             const std::optional<Vector3d>& at_vehicle_mm, double sign) {
         if (!mass_kg) return leaveOut(name + " (no mass)");
         if (!at_vehicle_mm) return leaveOut(name + " (no place)");
-        WeightLine line{name, sign * *mass_kg, *at_vehicle_mm, 0, 0};
+        WeightLine line{item, name, sign * *mass_kg, *at_vehicle_mm, 0, 0};
         if (wheelbase_mm_) {
             line.rear_kg = line.mass_kg * at_vehicle_mm->x() / *wheelbase_mm_;
             line.front_kg = line.mass_kg - line.rear_kg;
@@ -24,12 +24,12 @@ public:
         report_.rear.change_kg += line.rear_kg;
         report_.lines.push_back(std::move(line));
     }
-    void addMove(const std::string& name, double mass_kg, const Vector3d& shift_mm) {
+    void addMove(const std::string& item, const std::string& name, double mass_kg, const Vector3d& shift_mm) {
         if (!wheelbase_mm_) return;
         const double rear_kg = mass_kg * shift_mm.x() / *wheelbase_mm_;
         report_.front.change_kg -= rear_kg;
         report_.rear.change_kg += rear_kg;
-        report_.lines.push_back(WeightLine{name + " (moved)", 0, shift_mm, -rear_kg, rear_kg});
+        report_.lines.push_back(WeightLine{item, name + " (moved)", 0, shift_mm, -rear_kg, rear_kg});
     }
     void leaveOut(const std::string& what) { report_.left_out.push_back(what); }
 
@@ -78,22 +78,27 @@ AxleLoadReport axleLoads(const model::Project& project) {
 
     for (const model::Part& part : project.parts.value_or(std::vector<model::Part>{})) {
         if (part.on_car == model::OnCar::No || !model::isTaken(project, part)) continue;
-        std::optional<Vector3d> at = part.at_mm;
-        if (at && part.rides_on_donor) {
-            if (!donor) {
-                sheet.leaveOut(part.name + " (rides on a donor, and none is placed)");
-                continue;
-            }
-            at = pose_vehicle_donor * *at;
+        const std::optional<Vector3d> at = model::placeVehicle_mm(project, part);
+        if (!at && (part.at_mm || !part.body.empty())) {
+            sheet.leaveOut(part.name + (model::ridesOnDonor(part) ? " (rides on a donor that does not hang)"
+                                                                  : " (its body is not there)"));
+            continue;
         }
-        sheet.add(part.name, part.mass_kg, at, part.on_car == model::OnCar::On ? 1 : -1);
+        sheet.add("part:" + part.id.text, part.name, part.mass_kg, at, part.on_car == model::OnCar::On ? 1 : -1);
     }
     if (donor) {
-        for (const model::Mass& mass : donor->masses)
-            sheet.add(mass.name, mass.mass_kg, Vector3d(pose_vehicle_donor * mass.at_mm), 1);
+        const model::Donor& whole = *model::activeDonor(project);
+        for (std::size_t i = 0; i < whole.masses.size(); ++i) {
+            const model::Mass& mass = whole.masses[i];
+            if (mass.off || !model::isTaken(project, whole.id.text, mass.option)) continue;
+            sheet.add("mass:" + std::to_string(i), mass.name, mass.mass_kg, Vector3d(pose_vehicle_donor * mass.at_mm),
+                      1);
+        }
         if (donor->masses.empty()) sheet.leaveOut(donor->name + " (no masses)");
     }
-    for (const model::Mass& load : weights.loads) sheet.add(load.name, load.mass_kg, load.at_mm, 1);
+    for (std::size_t i = 0; i < weights.loads.size(); ++i)
+        if (const model::Mass& load = weights.loads[i]; !load.off)
+            sheet.add("load:" + std::to_string(i), load.name, load.mass_kg, load.at_mm, 1);
     const auto addMoves = [&](const std::string& owner, const std::vector<model::Body>& bodies,
                               const Eigen::Matrix3d& rotation_vehicle_owner) {
         for (const model::Body& body : bodies) {
@@ -102,7 +107,8 @@ AxleLoadReport axleLoads(const model::Project& project) {
             if (gone || !body.moved()) continue;
             const Vector3d shift_vehicle_mm = rotation_vehicle_owner * body.shift_mm;
             if (body.mass_kg)
-                sheet.addMove(body.name, *body.mass_kg, shift_vehicle_mm);
+                sheet.addMove("body:" + model::BodyRef{owner, body.id}.text(), body.name, *body.mass_kg,
+                              shift_vehicle_mm);
             else if (shift_vehicle_mm.x() != 0)
                 sheet.leaveOut(body.name + " (moved, no mass)");
         }

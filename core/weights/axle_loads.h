@@ -8,6 +8,8 @@ namespace gabarit::weights {
 
 /// One line of the sheet: positive mass is put on, negative taken off.
 struct WeightLine {
+    /// What it is of: "part:id", "load:place in the list", "mass:place in the donor's list", "body:owner/id".
+    std::string item;
     std::string name;
     double mass_kg = 0;
     Eigen::Vector3d at_vehicle_mm{0, 0, 0};

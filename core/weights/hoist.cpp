@@ -16,16 +16,17 @@ std::optional<HoistReport> hoist(const model::Project& project) {
     model::Donor hanging = *donor;
     for (const model::Part& part : project.parts.value_or(std::vector<model::Part>{})) {
         const bool fitted = part.state == model::PartState::TestFitted || part.state == model::PartState::Fitted;
-        if (!part.rides_on_donor || part.on_car != model::OnCar::On || !fitted || !model::isTaken(project, part))
+        if (!model::ridesOnDonor(part) || part.on_car != model::OnCar::On || !fitted || !model::isTaken(project, part))
             continue;
-        if (!part.at_mm) {
+        const auto at = model::placeVehicle_mm(project, part);
+        if (!at) {
             report.reason = "where \"" + part.name + "\" sits is not given";
             return report;
         }
         model::Mass mass;
         mass.name = part.name;
         mass.mass_kg = part.mass_kg;
-        mass.at_mm = *part.at_mm;
+        mass.at_mm = model::poseVehicleDonor(*placement, *donor).inverse() * *at;
         hanging.masses.push_back(std::move(mass));
     }
     for (const model::Mass& mass : hanging.masses) report.hangs.push_back(mass.name);

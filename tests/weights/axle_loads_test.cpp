@@ -18,7 +18,7 @@ Project twoAxles() {
     Donor donor;
     donor.id.text = "unit";
     donor.name = "Unit";
-    donor.masses = {{"unit", 250.0, {0, 0, 0}, {}, {}}};
+    donor.masses = {{"unit", 250.0, {0, 0, 0}, {}, false, {}}};
     p.donors = {donor};
     Placement placement;
     placement.id.text = "p";
@@ -70,7 +70,7 @@ private slots:
                                     part("neither", OnCar::No, 999, Vector3d(0, 0, 0))};
         p.parts->push_back(part("rides", OnCar::On, 10, Vector3d(-500, 0, 0)));
         p.parts->back().rides_on_donor = true; // 500 ahead of a block face that stands at 500: over the front axle
-        p.weights->loads = {{"driver", 80.0, {1250, 0, 0}, {}, {}}};
+        p.weights->loads = {{"driver", 80.0, {1250, 0, 0}, {}, false, {}}};
         const auto report = weights::axleLoads(p);
         const double rear = 50 - 10 + 24 + 0 + 40, total = 250 - 100 + 20 + 10 + 80;
         QVERIFY(std::abs(report.rear.change_kg - rear) < 1e-9);

@@ -56,8 +56,10 @@ NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget
     addMove(1, 2, "swing_driver", tr("Tail to driver"), Qt::SHIFT | Qt::Key_D, turnAside(model::Turn::Swing, 1));
     addMove(1, 3, "swing_passenger", tr("Tail to passenger"), Qt::SHIFT | Qt::Key_P, turnAside(model::Turn::Swing, -1));
     // Positive roll leans the top to the vehicle's left: towards a driver on the right it is negative.
-    addMove(1, 4, "lean_driver", tr("Lean to driver"), Qt::CTRL | Qt::SHIFT | Qt::Key_D, turnAside(model::Turn::Lean, -1));
-    addMove(1, 5, "lean_passenger", tr("Lean to passenger"), Qt::CTRL | Qt::SHIFT | Qt::Key_P, turnAside(model::Turn::Lean, 1));
+    addMove(1, 4, "lean_driver", tr("Lean to driver"), Qt::CTRL | Qt::SHIFT | Qt::Key_D,
+            turnAside(model::Turn::Lean, -1));
+    addMove(1, 5, "lean_passenger", tr("Lean to passenger"), Qt::CTRL | Qt::SHIFT | Qt::Key_P,
+            turnAside(model::Turn::Lean, 1));
     for (const char* name :
          {"tail_up", "tail_down", "swing_driver", "swing_passenger", "lean_driver", "lean_passenger"})
         turn_buttons_.push_back(button(QString::fromLatin1(name)));

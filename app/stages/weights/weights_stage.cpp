@@ -1,68 +1,357 @@
 #include "stages/weights/weights_stage.h"
 
+#include "model/edit.h"
 #include "shell/session.h"
+#include "shell/tones.h"
+#include "stages/parts/part_fields.h"
 #include "stages/sheet.h"
+#include "stages/survey/survey_forms.h"
+#include "stages/table_files.h"
+#include "store/csv.h"
+#include "store/rule_book.h"
 
+#include <QFileDialog>
+#include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QVBoxLayout>
 
+#include <algorithm>
+#include <cmath>
+
 namespace gabarit::app {
+namespace {
+
+constexpr int form_width_px = 330;
+using quantity::Dimension;
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+/// The vehicle as it stood before anything came off, and what its axles may carry.
+std::vector<Field> vehicleFields(Session& session) {
+    const model::Project& project = *session.project();
+    const model::Weights weights = project.weights.value_or(model::Weights{});
+    const auto set = [&session](auto change) {
+        return [&session, change](const auto& value) {
+            model::Project changed = *session.project();
+            if (!changed.weights) changed.weights.emplace();
+            change(changed, value);
+            return session.edit(QObject::tr("change the vehicle's weights"), std::move(changed));
+        };
+    };
+    using Known = std::optional<double>;
+    const auto mass = [&](const char* name, const QString& label, const Known& value, auto change) {
+        return fields::known(QString::fromLatin1(name), label, Dimension::Mass, value, set(change));
+    };
+    std::vector<Field> out{fields::heading(QObject::tr("The vehicle as it stood"))};
+    out.push_back(mass("bare_front", QObject::tr("Front axle"), weights.bare.front_kg,
+                       [](model::Project& p, const Known& v) { p.weights->bare.front_kg = v; }));
+    out.push_back(mass("bare_rear", QObject::tr("Rear axle"), weights.bare.rear_kg,
+                       [](model::Project& p, const Known& v) { p.weights->bare.rear_kg = v; }));
+    out.push_back(mass("weighed_to", QObject::tr("Weighed to ±"), weights.accuracy_kg,
+                       [](model::Project& p, const Known& v) { p.weights->accuracy_kg = v; }));
+    out.push_back(fields::words(QStringLiteral("basis"), QObject::tr("How known"), weights.basis,
+                                set([](model::Project& p, const std::string& v) { p.weights->basis = v; })));
+    out.push_back(fields::known(QStringLiteral("wheelbase"), QObject::tr("Wheelbase"), Dimension::Length,
+                                project.vehicle ? project.vehicle->wheelbase_mm : std::nullopt,
+                                set([](model::Project& p, const Known& v) {
+                                    if (p.vehicle) p.vehicle->wheelbase_mm = v;
+                                })));
+    out.push_back(fields::heading(QObject::tr("What its axles may carry")));
+    out.push_back(mass("limit_front", QObject::tr("Front axle"), weights.limit.front_kg,
+                       [](model::Project& p, const Known& v) { p.weights->limit.front_kg = v; }));
+    out.push_back(mass("limit_rear", QObject::tr("Rear axle"), weights.limit.rear_kg,
+                       [](model::Project& p, const Known& v) { p.weights->limit.rear_kg = v; }));
+    out.push_back(fields::words(QStringLiteral("limit_source"), QObject::tr("Says who"), weights.limit_source,
+                                set([](model::Project& p, const std::string& v) { p.weights->limit_source = v; })));
+    return out;
+}
+
+} // namespace
 
 WeightsStage::WeightsStage(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), summary_(new QLabel(this)),
+    : QWidget(parent), session_(session), summary_(new QLabel(this)), hoist_(new QLabel(this)),
       table_(makeSheet(
           {tr("Put on (taken off: −)"), tr("Mass"), tr("Behind front axle"), tr("Front axle"), tr("Rear axle")}, {0},
           this)),
-      caution_(new QLabel(this)) {
-    summary_->setWordWrap(true);
-    summary_->setTextFormat(Qt::PlainText);
-    caution_->setWordWrap(true);
+      form_(new EntryForm(this)), caution_(new QLabel(this)) {
+    for (QLabel* label : {summary_, hoist_, caution_}) {
+        label->setWordWrap(true);
+        label->setTextFormat(Qt::PlainText);
+    }
     caution_->setText(tr("An estimate until the vehicle stands on scales. The axle's and tyre's makers and the "
-                         "inspector set what is allowed. "
-                         "Never work under a vehicle or an engine that hangs: stands, not jacks."));
+                         "inspector set what is allowed. Never work under a vehicle or an engine that hangs: stands, "
+                         "not jacks. A hoist's rating falls with its reach; slings and eyes must be rated for more "
+                         "than hangs on them."));
     table_->setAccessibleName(tr("Weight sheet"));
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(18, 14, 18, 14);
-    column->setSpacing(10);
-    column->addWidget(summary_);
-    column->addWidget(table_, 1);
-    column->addWidget(caution_);
-    connect(&session_, &Session::reportsChanged, this, &WeightsStage::refresh);
-    connect(&session_, &Session::projectReplaced, this, &WeightsStage::refresh);
+    table_->setSelectionMode(QAbstractItemView::SingleSelection);
+    const auto make = [this](const char* name, const QString& text, const QString& tip) {
+        auto* button = new QPushButton(text, this);
+        button->setObjectName(QString::fromLatin1(name));
+        button->setToolTip(tip);
+        button->setMinimumHeight(target_px);
+        return button;
+    };
+    QPushButton* add = make("add", tr("Add a load"), tr("People, fluids, luggage: what it stands on its wheels with"));
+    QPushButton* remove =
+        make("delete", tr("Delete"), tr("Takes a load out; parts and the donor's masses have their own places"));
+    QPushButton* out = make("out", tr("Loads to a table…"), tr("As a spreadsheet reads it (CSV)"));
+    QPushButton* in = make("in", tr("Loads from a table…"), tr("Changes what the table names, adds what is new"));
+    auto* left = new QVBoxLayout;
+    left->setContentsMargins(18, 14, 12, 14);
+    left->setSpacing(10);
+    left->addWidget(summary_);
+    left->addWidget(table_, 1);
+    auto* acts = new QHBoxLayout;
+    for (QPushButton* button : {add, remove, out, in}) acts->addWidget(button);
+    acts->addStretch();
+    left->addLayout(acts);
+    left->addWidget(hoist_);
+    left->addWidget(caution_);
+    form_->setFixedWidth(form_width_px);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addLayout(left, 1);
+    row->addWidget(form_);
+
+    connect(add, &QPushButton::clicked, this, &WeightsStage::add);
+    connect(remove, &QPushButton::clicked, this, &WeightsStage::remove);
+    connect(out, &QPushButton::clicked, this, [this] {
+        const QString path = QFileDialog::getSaveFileName(this, tr("Loads to a table"), {}, tr("Tables (*.csv)"));
+        if (!path.isEmpty()) writeTable(path);
+    });
+    connect(in, &QPushButton::clicked, this, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Loads from a table"), {}, tr("Tables (*.csv)"));
+        if (!path.isEmpty()) readTable(path);
+    });
+    connect(table_, &QTableWidget::currentCellChanged, this, [this](int now, int, int before, int) {
+        if (filling_ || now == before) return;
+        wanted_ = item();
+        refreshForm();
+    });
+    connect(table_, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* cell) {
+        if (!filling_ && cell->column() == 0)
+            toggle(cell->data(Qt::UserRole).toString(), cell->checkState() == Qt::Checked);
+    });
+    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    connect(&session_, &Session::reportsChanged, this, [this] {
+        if (isVisible()) refresh();
+    });
+    connect(&session_, &Session::projectChanged, this, [this] {
+        if (isVisible()) refresh();
+    });
+}
+
+QPushButton* WeightsStage::button(const QString& name) const { return findChild<QPushButton*>(name); }
+QString WeightsStage::summary() const { return summary_->text(); }
+QString WeightsStage::hoistWords() const { return hoist_->text(); }
+
+void WeightsStage::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
+}
+
+QString WeightsStage::item() const {
+    const QTableWidgetItem* cell = table_->item(table_->currentRow(), 0);
+    return cell ? cell->data(Qt::UserRole).toString() : QString();
+}
+
+void WeightsStage::choose(const QString& wanted) {
+    wanted_ = wanted;
+    refresh();
+}
+
+/// Everything that can count, whether it does now or not.
+std::vector<WeightsStage::Item> WeightsStage::items() const {
+    std::vector<Item> out;
+    const model::Project& project = *session_.project();
+    if (const model::Donor* donor = model::activeDonor(project))
+        for (std::size_t i = 0; i < donor->masses.size(); ++i) {
+            const model::Mass& mass = donor->masses[i];
+            if (!model::isTaken(project, donor->id.text, mass.option)) continue;
+            out.push_back(
+                {QStringLiteral("mass:%1").arg(i), q(mass.name), q(donor->name), mass.mass_kg, !mass.off, true});
+        }
+    if (project.weights)
+        for (std::size_t i = 0; i < project.weights->loads.size(); ++i) {
+            const model::Mass& load = project.weights->loads[i];
+            out.push_back({QStringLiteral("load:%1").arg(i), q(load.name), tr("load"), load.mass_kg, !load.off, true});
+        }
+    if (project.parts)
+        for (const model::Part& part : *project.parts) {
+            if (!model::isTaken(project, part) || (!part.mass_kg && part.on_car == model::OnCar::No)) continue;
+            out.push_back({QStringLiteral("part:") + q(part.id.text), q(part.name), tr("part"), part.mass_kg,
+                           part.on_car != model::OnCar::No, true});
+        }
+    return out;
 }
 
 void WeightsStage::refresh() {
+    if (!session_.hasProject()) return;
+    refreshTexts();
+    filling_ = true;
     const auto reports = session_.reports();
-    table_->setRowCount(0);
-    if (!reports || !reports->weights) {
-        summary_->setText(tr("This project has no weights section: axle loads are not asked."));
-        return;
-    }
-    const weights::AxleLoadReport& report = *reports->weights;
     const auto shown = session_.shown();
-    const auto mass = [shown](double kg) { return QString::fromStdString(quantity::massText(kg, shown, 1)); };
-    const auto axle = [&](const QString& name, const weights::AxleLoad& load) {
-        if (!load.load_kg) return tr("%1: not known (%2)").arg(name, QString::fromStdString(load.reason));
-        QString line = tr("%1: %2 before, %3 now")
-                           .arg(name, load.before_kg ? mass(*load.before_kg) : tr("not known"), mass(*load.load_kg));
-        line += load.limit_kg ? tr(", limit %1").arg(mass(*load.limit_kg)) : tr(", no limit given");
-        return line + QStringLiteral(": ") + QLatin1String(model::word(load.verdict));
+    const auto mass = [shown](double kg) { return q(quantity::massText(kg, shown, 1)); };
+    std::vector<Item> all = items();
+    const weights::AxleLoadReport* report = reports && reports->weights ? &*reports->weights : nullptr;
+    const auto lineOf = [&](const QString& key) -> const weights::WeightLine* {
+        if (!report) return nullptr;
+        for (const weights::WeightLine& line : report->lines)
+            if (q(line.item) == key) return &line;
+        return nullptr;
     };
-    QString text = axle(tr("Front axle"), report.front) + QLatin1Char('\n') + axle(tr("Rear axle"), report.rear);
-    if (!report.limit_source.empty()) text += tr("\nLimits: %1").arg(QString::fromStdString(report.limit_source));
-    if (report.centre_of_gravity_x_mm)
-        text += tr("\nCentre of gravity %1 behind the front axle")
-                    .arg(QString::fromStdString(quantity::lengthText(*report.centre_of_gravity_x_mm, shown, 0)));
-    for (const std::string& item : report.left_out) text += tr("\nLeft out: %1").arg(QString::fromStdString(item));
-    summary_->setText(text);
-    table_->setRowCount(static_cast<int>(report.lines.size()));
-    int row = 0;
-    for (const weights::WeightLine& line : report.lines)
-        setRow(table_, row++,
-               {QString::fromStdString(line.name), mass(line.mass_kg),
-                QString::fromStdString(quantity::lengthText(line.at_vehicle_mm.x(), shown, 0)), mass(line.front_kg),
-                mass(line.rear_kg)},
+    if (report)
+        for (const weights::WeightLine& line : report->lines) // bodies that were moved stand only there
+            if (line.item.rfind("body:", 0) == 0)
+                all.push_back({q(line.item), q(line.name), QString(), line.mass_kg, true, false});
+    table_->setRowCount(static_cast<int>(all.size()));
+    int r = 0;
+    for (const Item& entry : all) {
+        const weights::WeightLine* line = entry.counts ? lineOf(entry.key) : nullptr;
+        const QString own = entry.mass_kg ? mass(line ? line->mass_kg : *entry.mass_kg) : tr("no mass");
+        setRow(table_, r,
+               {entry.name, own,
+                line           ? q(quantity::lengthText(line->at_vehicle_mm.x(), shown, 0))
+                : entry.counts ? tr("left out")
+                               : tr("not counted"),
+                line ? mass(line->front_kg) : QString(), line ? mass(line->rear_kg) : QString()},
                {0});
+        QTableWidgetItem* first = table_->item(r, 0);
+        first->setData(Qt::UserRole, entry.key);
+        first->setToolTip(entry.group);
+        if (entry.can_be_off) {
+            first->setFlags(first->flags() | Qt::ItemIsUserCheckable);
+            first->setCheckState(entry.counts ? Qt::Checked : Qt::Unchecked);
+        }
+        if (entry.key == wanted_) table_->setCurrentCell(r, 0);
+        ++r;
+    }
+    if (table_->currentRow() < 0 && r > 0) table_->setCurrentCell(0, 0);
+    wanted_ = item();
+    filling_ = false;
+    refreshForm();
+}
+
+void WeightsStage::refreshTexts() {
+    const auto reports = session_.reports();
+    const auto shown = session_.shown();
+    const auto mass = [shown](double kg) { return q(quantity::massText(kg, shown, 1)); };
+    const auto length = [shown](double mm) { return q(quantity::lengthText(mm, shown, 0)); };
+    if (!reports || !reports->weights) {
+        summary_->setText(reports ? tr("Axle loads are not asked yet. Type what the vehicle stood at, on the right.")
+                                  : tr("Adding up…"));
+    } else {
+        const weights::AxleLoadReport& report = *reports->weights;
+        const auto axle = [&](const QString& name, const weights::AxleLoad& load) {
+            if (!load.load_kg) return tr("%1: not known (%2)").arg(name, q(load.reason));
+            QString line =
+                tr("%1: %2 before, %3 now")
+                    .arg(name, load.before_kg ? mass(*load.before_kg) : tr("not known"), mass(*load.load_kg));
+            line += load.limit_kg ? tr(", limit %1").arg(mass(*load.limit_kg)) : tr(", no limit given");
+            return line + QStringLiteral(": ") + QLatin1String(model::word(load.verdict));
+        };
+        QString text = axle(tr("Front axle"), report.front) + QLatin1Char('\n') + axle(tr("Rear axle"), report.rear);
+        if (!report.limit_source.empty()) text += tr("\nLimits: %1").arg(q(report.limit_source));
+        if (report.centre_of_gravity_x_mm)
+            text += tr("\nCentre of gravity %1 behind the front axle").arg(length(*report.centre_of_gravity_x_mm));
+        for (const std::string& left : report.left_out) text += tr("\nLeft out: %1").arg(q(left));
+        summary_->setText(text);
+    }
+    hoist_->setVisible(reports && reports->hoist);
+    if (!hoist_->isHidden()) {
+        const weights::HoistReport& hangs = *reports->hoist;
+        QString text = tr("On the hoist: ");
+        text += hangs.mass_kg ? mass(*hangs.mass_kg) : tr("mass not known");
+        if (hangs.centre_donor_mm) {
+            const double x = hangs.centre_donor_mm->x();
+            text += tr(", balanced %1 %2 the block's rear face")
+                        .arg(length(std::abs(x)), x < 0 ? tr("ahead of") : tr("behind"));
+        }
+        if (hangs.tail_down_deg) {
+            const double tail = *hangs.tail_down_deg;
+            text += tr("; on its slings it hangs tail %1 %2")
+                        .arg(tail < 0 ? tr("up") : tr("down"), q(quantity::angleText(std::abs(tail), 1)));
+        }
+        if (!hangs.reason.empty()) text += tr(" (%1)").arg(q(hangs.reason));
+        hoist_->setText(text + tr(". Without slings, hooks and what swings."));
+    }
+}
+
+void WeightsStage::refreshForm() {
+    std::vector<Field> fields;
+    const QString key = item();
+    if (key.startsWith(QLatin1String("part:"))) {
+        fields = partFields(session_, {key.mid(5).toStdString()});
+    } else if (key.startsWith(QLatin1String("load:"))) {
+        fields = surveyFields(session_, model::vehicle_owner, SurveyKind::Masses, key.mid(5));
+    } else if (key.startsWith(QLatin1String("mass:"))) {
+        if (const model::Donor* donor = model::activeDonor(*session_.project()))
+            fields = surveyFields(session_, donor->id.text, SurveyKind::Masses, key.mid(5));
+    } else if (key.startsWith(QLatin1String("body:"))) {
+        fields.push_back(fields::remark(QStringLiteral("body_remark"),
+                                        tr("A body that was moved: its mass stands under Survey, its move in Place.")));
+    }
+    if (!fields.empty()) fields.insert(fields.begin(), fields::heading(tr("The chosen item")));
+    std::vector<Field> vehicle = vehicleFields(session_);
+    std::move(vehicle.begin(), vehicle.end(), std::back_inserter(fields));
+    form_->show(std::move(fields), session_.shown());
+    button(QStringLiteral("delete"))->setEnabled(key.startsWith(QLatin1String("load:")));
+}
+
+void WeightsStage::toggle(const QString& key, bool on) {
+    model::Project changed = *session_.project();
+    const std::size_t at = key.mid(5).toULongLong();
+    QString name;
+    if (key.startsWith(QLatin1String("load:")) && changed.weights && at < changed.weights->loads.size()) {
+        changed.weights->loads[at].off = !on;
+        name = q(changed.weights->loads[at].name);
+    } else if (model::Donor* donor = model::activePlacement(changed)
+                                         ? model::findDonor(changed, model::activePlacement(changed)->donor)
+                                         : nullptr;
+               donor && key.startsWith(QLatin1String("mass:")) && at < donor->masses.size()) {
+        donor->masses[at].off = !on;
+        name = q(donor->masses[at].name);
+    } else if (changed.parts) {
+        for (model::Part& part : *changed.parts)
+            if (q(part.id.text) == key.mid(5)) {
+                // What was sold or goes back was on the vehicle before: it counts as taken off.
+                const bool came_off = part.state == model::PartState::Sold;
+                part.on_car = !on ? model::OnCar::No : came_off ? model::OnCar::Off : model::OnCar::On;
+                name = q(part.name);
+            }
+    }
+    wanted_ = key;
+    session_.edit(on ? tr("count the %1").arg(name.toLower()) : tr("leave out the %1").arg(name.toLower()),
+                  std::move(changed));
+}
+
+void WeightsStage::add() {
+    QString made;
+    const auto changed = withEntry(*session_.project(), model::vehicle_owner, SurveyKind::Masses,
+                                   Eigen::Vector3d(1500, 0, 600), made); // about where people sit
+    if (!changed) return;
+    wanted_ = QStringLiteral("load:") + made;
+    if (session_.edit(tr("a new load"), changed.value())) form_->begin();
+}
+
+void WeightsStage::remove() {
+    const QString key = item();
+    if (!key.startsWith(QLatin1String("load:"))) return;
+    wanted_.clear();
+    session_.edit(tr("delete a load"),
+                  withoutEntry(*session_.project(), model::vehicle_owner, SurveyKind::Masses, key.mid(5)));
+}
+
+bool WeightsStage::readTable(const QString& path) {
+    return readTableFile(session_, path, tr("loads from a table"),
+                         [this](const std::string& text, const std::string& file) {
+                             return store::withLoadsCsv(*session_.project(), text, file, store::defaultRuleBook());
+                         });
+}
+
+bool WeightsStage::writeTable(const QString& path) {
+    return writeTableFile(session_, path, store::loadsCsv(*session_.project()));
 }
 
 } // namespace gabarit::app

@@ -1,0 +1,140 @@
+#include "stages/parts/part_fields.h"
+
+#include "ledger/parts.h"
+#include "shell/session.h"
+#include "stages/survey/survey_forms.h"
+
+#include <algorithm>
+
+namespace gabarit::app {
+namespace {
+
+using model::Part;
+using quantity::Dimension;
+using Choices = std::vector<std::pair<QString, QString>>;
+
+QString tr(const char* text) { return QObject::tr(text); }
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+Part* findPart(model::Project& project, const model::PartId& id) {
+    if (!project.parts) return nullptr;
+    const auto at =
+        std::find_if(project.parts->begin(), project.parts->end(), [&](const Part& p) { return p.id == id; });
+    return at == project.parts->end() ? nullptr : &*at;
+}
+
+/// "isolators, brackets": the names of what it needs, and back.
+std::string namesOf(const model::Project& project, const std::vector<model::PartId>& ids) {
+    std::string names;
+    for (const model::PartId& id : ids) {
+        const auto at =
+            std::find_if(project.parts->begin(), project.parts->end(), [&](const Part& p) { return p.id == id; });
+        names += (names.empty() ? "" : ", ") + (at == project.parts->end() ? id.text : at->name);
+    }
+    return names;
+}
+
+/// Every option of every owner, as "owner/choice/option".
+Choices allOptions(const model::Project& project) {
+    Choices out{{QString(), tr("always")}};
+    const auto add = [&](const std::string& owner) {
+        for (const auto& option : optionChoices(project, owner))
+            if (!option.first.isEmpty()) out.emplace_back(q(owner) + QLatin1Char('/') + option.first, option.second);
+    };
+    for (const model::Donor& donor : project.donors) add(donor.id.text);
+    add(model::vehicle_owner);
+    return out;
+}
+
+} // namespace
+
+std::vector<Field> partFields(Session& session, const model::PartId& id) {
+    model::Project project = *session.project();
+    const Part* part = findPart(project, id);
+    if (!part) return {};
+    const QString undo = tr("change the part \"%1\"").arg(q(part->name));
+    const auto set = [&session, id, undo](auto change) {
+        return [&session, id, undo, change](const auto& value) {
+            model::Project changed = *session.project();
+            Part* target = findPart(changed, id);
+            if (!target) return false;
+            change(*target, value);
+            return session.edit(undo, std::move(changed));
+        };
+    };
+    using Known = std::optional<double>;
+    std::vector<Field> out;
+    out.push_back(fields::words(QStringLiteral("name"), tr("Name"), part->name,
+                                set([](Part& p, const std::string& v) { p.name = v; })));
+    Choices states;
+    for (int s = 0; s <= static_cast<int>(model::PartState::Sold); ++s)
+        states.emplace_back(QString::number(s), QLatin1String(ledger::word(static_cast<model::PartState>(s))));
+    out.push_back(fields::choice(
+        QStringLiteral("state"), tr("State"), states, std::to_string(static_cast<int>(part->state)),
+        set([](Part& p, const std::string& v) { p.state = static_cast<model::PartState>(std::stoi(v)); })));
+    out.push_back(fields::number(QStringLiteral("cost"),
+                                 part->state == model::PartState::Sold ? tr("Brought in") : tr("Cost"), part->cost,
+                                 set([](Part& p, const Known& v) { p.cost = v; })));
+    out.push_back(fields::words(QStringLiteral("source"), tr("From"), part->source,
+                                set([](Part& p, const std::string& v) { p.source = v; })));
+    out.push_back(fields::words(QStringLiteral("why"), tr("What for"), part->why,
+                                set([](Part& p, const std::string& v) { p.why = v; })));
+    out.push_back(fields::words(
+        QStringLiteral("needs"), tr("Needs also"), namesOf(project, part->needs),
+        [&session, id, undo](const std::string& names) {
+            model::Project changed = *session.project();
+            Part* target = findPart(changed, id);
+            if (!target) return false;
+            target->needs.clear();
+            for (const QString& piece : q(names).split(QLatin1Char(','), Qt::SkipEmptyParts)) {
+                const QString name = piece.trimmed();
+                const auto at = std::find_if(changed.parts->begin(), changed.parts->end(), [&](const Part& p) {
+                    return q(p.name).compare(name, Qt::CaseInsensitive) == 0 || q(p.id.text) == name;
+                });
+                if (at == changed.parts->end()) {
+                    emit session.notice(
+                        tr("There is no part \"%1\" in the list. Add it first, or correct the name.").arg(name), true);
+                    return false;
+                }
+                target->needs.push_back(at->id);
+            }
+            return session.edit(undo, std::move(changed));
+        }));
+    out.back().tip = tr("Names of other parts, with commas between");
+    out.push_back(fields::choice(QStringLiteral("option"), tr("Comes with"), allOptions(project), part->option,
+                                 set([](Part& p, const std::string& v) { p.option = v; })));
+    out.push_back(fields::heading(tr("What it weighs")));
+    out.push_back(fields::choice(QStringLiteral("on_car"), tr("It counts as"),
+                                 {{QStringLiteral("0"), tr("no weight")},
+                                  {QStringLiteral("1"), tr("put on")},
+                                  {QStringLiteral("2"), tr("taken off")}},
+                                 std::to_string(static_cast<int>(part->on_car)), set([](Part& p, const std::string& v) {
+                                     p.on_car = static_cast<model::OnCar>(std::stoi(v));
+                                 })));
+    out.push_back(fields::known(QStringLiteral("mass"), tr("Mass"), Dimension::Mass, part->mass_kg,
+                                set([](Part& p, const Known& v) { p.mass_kg = v; })));
+    Choices bodies = bodyChoices(project);
+    bodies.insert(bodies.begin(), {QString(), tr("a place of its own")});
+    out.push_back(fields::choice(QStringLiteral("body"), tr("Sits at"), bodies, part->body,
+                                 set([](Part& p, const std::string& v) { p.body = v; })));
+    if (part->body.empty()) {
+        const QString labels[] = {tr("Rearward (x)"), tr("To the right (y)"), tr("Up (z)")};
+        const char* const names[] = {"x", "y", "z"};
+        for (int i = 0; i < 3; ++i)
+            out.push_back(fields::known(QString::fromLatin1(names[i]), labels[i], Dimension::Length,
+                                        part->at_mm ? Known((*part->at_mm)[i]) : Known(),
+                                        set([i](Part& p, const Known& v) {
+                                            if (!v) return p.at_mm.reset();
+                                            Eigen::Vector3d at = p.at_mm.value_or(Eigen::Vector3d::Zero());
+                                            at[i] = *v;
+                                            p.at_mm = at;
+                                        })));
+        out.push_back(fields::flag(QStringLiteral("rides_on_donor"), tr("rides on the donor, measured from it"),
+                                   part->rides_on_donor, set([](Part& p, bool v) { p.rides_on_donor = v; })));
+    }
+    out.push_back(fields::words(QStringLiteral("note"), tr("Note"), part->note,
+                                set([](Part& p, const std::string& v) { p.note = v; })));
+    return out;
+}
+
+} // namespace gabarit::app

@@ -1,0 +1,214 @@
+// Weights and parts in the window: what counts, what it costs, tables out and in.
+#include "forms/entry_form.h"
+#include "ledger/parts.h"
+#include "shell/main_window.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+#include "stages/parts/parts_stage.h"
+#include "stages/weights/weights_stage.h"
+#include "store/project_file.h"
+
+#include <QComboBox>
+#include <QFile>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QStandardPaths>
+#include <QTableWidget>
+#include <QTemporaryDir>
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::app;
+
+namespace {
+constexpr int patience_ms = 60000;
+}
+
+class LedgerWindowTest : public QObject {
+    Q_OBJECT
+
+    std::unique_ptr<MainWindow> window_;
+    QTemporaryDir folder_;
+
+    Session& session() { return window_->session(); }
+    const model::Project& project() { return *session().project(); }
+    WeightsStage* weights() { return window_->weights(); }
+    PartsStage* parts() { return window_->parts(); }
+    void settle() {
+        QTRY_VERIFY_WITH_TIMEOUT(session().reports() && session().reports()->project == session().project() &&
+                                     !session().runner().busy(),
+                                 patience_ms);
+        QCoreApplication::processEvents();
+    }
+    template <class Stage>
+    void type(Stage* stage, const char* name, const QString& text) {
+        auto* line = stage->form()->template findChild<QLineEdit*>(QString::fromLatin1(name));
+        QVERIFY2(line, name);
+        line->setFocus();
+        line->selectAll();
+        QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Return);
+    }
+    template <class Stage>
+    void pick(Stage* stage, const char* name, const QString& words) {
+        auto* box = stage->form()->template findChild<QComboBox*>(QString::fromLatin1(name));
+        QVERIFY2(box, name);
+        QVERIFY2(box->findText(words) >= 0, qPrintable(words));
+        box->setCurrentIndex(box->findText(words));
+        emit box->activated(box->currentIndex());
+    }
+    int rowOf(QTableWidget* table, const QString& key) {
+        for (int r = 0; r < table->rowCount(); ++r)
+            if (table->item(r, 0)->data(Qt::UserRole).toString() == key) return r;
+        return -1;
+    }
+
+private slots:
+    void init() {
+        window_ = std::make_unique<MainWindow>();
+        window_->resize(1280, 800);
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        window_->activateWindow();
+        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+        QVERIFY(window_->openDemo());
+        settle();
+    }
+    void cleanup() { window_.reset(); }
+
+    void itemsOffAndOn() {
+        window_->goToStage(Stage::Weights);
+        const double front = *session().reports()->weights->front.load_kg,
+                     rear = *session().reports()->weights->rear.load_kg;
+        // The driver: 80 kg at 1350 of 2650.
+        const int driver = rowOf(weights()->table(), QStringLiteral("load:0"));
+        QVERIFY(driver >= 0);
+        QCOMPARE(weights()->table()->item(driver, 0)->text(), QStringLiteral("Driver"));
+        weights()->table()->item(driver, 0)->setCheckState(Qt::Unchecked);
+        QCOMPARE(session().history().undoText(), QStringLiteral("leave out the driver"));
+        settle();
+        QVERIFY(std::abs(front - *session().reports()->weights->front.load_kg - 80 * (1 - 1350.0 / 2650)) < 1e-9);
+        QVERIFY(std::abs(rear - *session().reports()->weights->rear.load_kg - 80 * 1350.0 / 2650) < 1e-9);
+        QCOMPARE(weights()->table()->item(driver, 2)->text(), QStringLiteral("not counted"));
+        weights()->table()->item(driver, 0)->setCheckState(Qt::Checked);
+        settle();
+        QCOMPARE(*session().reports()->weights->front.load_kg, front);
+        // One of the donor's masses goes from the hoist too.
+        const double hangs = *session().reports()->hoist->mass_kg;
+        const int gearbox = rowOf(weights()->table(), QStringLiteral("mass:3"));
+        weights()->table()->item(gearbox, 0)->setCheckState(Qt::Unchecked);
+        settle();
+        QCOMPARE(*session().reports()->hoist->mass_kg, hangs - 43);
+        QVERIFY(weights()->hoistWords().contains(QStringLiteral("249.0 kg")));
+    }
+
+    void aLoadOfOnesOwnAndItsLimits() {
+        window_->goToStage(Stage::Weights);
+        QTest::mouseClick(weights()->button(QStringLiteral("add")), Qt::LeftButton);
+        type(weights(), "name", QStringLiteral("Passenger"));
+        type(weights(), "mass", QStringLiteral("165 lb"));
+        type(weights(), "x", QStringLiteral("1350"));
+        settle();
+        const model::Mass& load = project().weights->loads.back();
+        QCOMPARE(load.name, std::string("Passenger"));
+        QVERIFY(std::abs(*load.mass_kg - 165 * 0.45359237) < 1e-9);
+        type(weights(), "limit_front", QStringLiteral("600 kg"));
+        settle();
+        QCOMPARE(session().reports()->weights->front.verdict, model::Verdict::NoGo);
+        QVERIFY(weights()->summary().contains(QStringLiteral("limit 600.0 kg: no-go")));
+        weights()->choose(QStringLiteral("load:%1").arg(project().weights->loads.size() - 1));
+        QTest::mouseClick(weights()->button(QStringLiteral("delete")), Qt::LeftButton);
+        QVERIFY(project().weights->loads.back().name != "Passenger");
+    }
+
+    /// A part that sits at a body goes where the body goes.
+    void placeFromABody() {
+        window_->goToStage(Stage::Parts);
+        QTest::mouseClick(parts()->button(QStringLiteral("add")), Qt::LeftButton);
+        type(parts(), "name", QStringLiteral("Bigger battery"));
+        pick(parts(), "on_car", QStringLiteral("put on"));
+        type(parts(), "mass", QStringLiteral("10"));
+        pick(parts(), "body", QStringLiteral("Battery"));
+        settle();
+        const auto line = [this] {
+            for (const weights::WeightLine& l : session().reports()->weights->lines)
+                if (l.name == "Bigger battery") return l;
+            return weights::WeightLine{};
+        };
+        const double x = line().at_vehicle_mm.x();
+        QCOMPARE(line().mass_kg, 10.0);
+        session().takeInHand(model::BodyRef{"vehicle", {"battery"}});
+        session().nudge({100, 0, 0});
+        settle();
+        QVERIFY(std::abs(line().at_vehicle_mm.x() - x - 100) < 1e-9);
+    }
+
+    void whatItCosts() {
+        window_->goToStage(Stage::Parts);
+        const ledger::PartsReport before = ledger::parts(project());
+        QTest::mouseClick(parts()->button(QStringLiteral("add")), Qt::LeftButton);
+        type(parts(), "name", QStringLiteral("Shaft loop"));
+        type(parts(), "cost", QStringLiteral("45,50"));
+        QCOMPARE(ledger::parts(project()).to_spend - before.to_spend, 45.5);
+        QVERIFY(parts()->summary().contains(QString::fromStdString(quantity::fixed(before.to_spend + 45.5, 2))));
+        pick(parts(), "state", QStringLiteral("here"));
+        QCOMPARE(ledger::parts(project()).to_spend, before.to_spend);
+        type(parts(), "needs", QStringLiteral("Propeller shaft"));
+        QCOMPARE(project().parts->back().needs.size(), std::size_t(1));
+        type(parts(), "needs", QStringLiteral("a miracle"));
+        QVERIFY(window_->noticeText().contains(QStringLiteral("a miracle")));
+        type(parts(), "cost", QStringLiteral("much"));
+        QVERIFY(window_->noticeText().contains(QStringLiteral("is not a number")));
+        type(parts(), "budget", QStringLiteral("100"));
+        QVERIFY(parts()->summary().contains(QStringLiteral("no-go")));
+        parts()->choose(QStringLiteral("propshaft"));
+        QTest::mouseClick(parts()->button(QStringLiteral("delete")), Qt::LeftButton);
+        for (const model::Part& part : *project().parts) QVERIFY(part.id.text != "propshaft");
+        QVERIFY(project().parts->back().needs.empty()); // nothing needs it any more
+        while (session().history().canUndo()) session().history().undo();
+        QCOMPARE(ledger::parts(project()).to_spend, before.to_spend);
+    }
+
+    void tablesOutAndIn() {
+        window_->goToStage(Stage::Parts);
+        const QString path = folder_.filePath(QStringLiteral("parts.csv"));
+        QVERIFY(parts()->writeTable(path));
+        QFile file(path);
+        QVERIFY(file.open(QIODevice::ReadOnly));
+        QByteArray text = file.readAll();
+        file.close();
+        // What a spreadsheet would do: another price, another part.
+        text += "lamp,Work lamp,,shop,here,12.5\n";
+        QVERIFY(file.open(QIODevice::WriteOnly | QIODevice::Truncate));
+        file.write(text);
+        file.close();
+        const std::size_t before = project().parts->size();
+        QVERIFY(parts()->readTable(path));
+        QCOMPARE(project().parts->size(), before + 1);
+        QCOMPARE(project().parts->back().name, std::string("Work lamp"));
+        QCOMPARE(*project().parts->back().cost, 12.5);
+        QCOMPARE(session().history().undoText(), QStringLiteral("parts from a table"));
+        QVERIFY(file.open(QIODevice::WriteOnly | QIODevice::Truncate));
+        file.write("name,cost\nLamp,dear\n");
+        file.close();
+        QVERIFY(!parts()->readTable(path));
+        QVERIFY(window_->noticeText().contains(QStringLiteral("line 2")));
+        QCOMPARE(project().parts->size(), before + 1);
+        QVERIFY(!parts()->readTable(folder_.filePath(QStringLiteral("nowhere.csv"))));
+        const QString loads = folder_.filePath(QStringLiteral("loads"));
+        QVERIFY(weights()->writeTable(loads));
+        QVERIFY(QFile::exists(loads + QStringLiteral(".csv")));
+        const std::string text_before = store::projectText(project());
+        QVERIFY(weights()->readTable(loads + QStringLiteral(".csv")));
+        QCOMPARE(store::projectText(project()), text_before); // nothing changed in between
+    }
+};
+
+int main(int argc, char** argv) {
+    QStandardPaths::setTestModeEnabled(true);
+    QApplication application(argc, argv);
+    dress(application);
+    LedgerWindowTest test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "ledger_window_test.moc"
