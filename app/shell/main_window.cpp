@@ -32,6 +32,7 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QSettings>
 #include <QStackedWidget>
 #include <QTextBrowser>
@@ -44,6 +45,7 @@
 namespace gabarit::app {
 namespace {
 constexpr int rail_width_px = 128;
+constexpr int strip_height_px = 112;
 constexpr int empty_page = stage_count;
 const char* const project_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit projects (*.gabarit)");
 const char* const donor_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit donors (*.gabarit-donor)");
@@ -94,7 +96,18 @@ MainWindow::MainWindow(QWidget* parent)
     auto* column = new QVBoxLayout(centre);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
-    column->addWidget(gauges_);
+    // On a small or much enlarged screen what does not fit is scrolled to; nothing is squeezed.
+    const auto scrolled = [this](QWidget* inside) {
+        auto* area = new QScrollArea(this);
+        area->setWidgetResizable(true);
+        area->setFocusPolicy(Qt::NoFocus);
+        area->setWidget(inside);
+        return area;
+    };
+    QScrollArea* strip = scrolled(gauges_);
+    strip->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    strip->setFixedHeight(strip_height_px);
+    column->addWidget(strip);
     auto* line = new QFrame(this);
     line->setFixedHeight(2);
     line->setAutoFillBackground(true);
@@ -104,7 +117,7 @@ MainWindow::MainWindow(QWidget* parent)
     auto* row = new QHBoxLayout;
     row->setSpacing(0);
     row->addWidget(makeRail());
-    row->addWidget(pages_, 1);
+    row->addWidget(scrolled(pages_), 1);
     column->addLayout(row, 1);
     setCentralWidget(centre);
     makeMenus();

@@ -283,6 +283,27 @@ private slots:
         QVERIFY(keys.size() > 25);
     }
 
+    /// Half the window, as on a small screen enlarged to 150 %: all of it can be scrolled to, the strip keeps its
+    /// height.
+    void smallWindows() {
+        window_->resize(853, 533);
+        QCoreApplication::processEvents();
+        QCOMPARE(window_->size(), QSize(853, 533));
+        for (const Stage stage : {Stage::Survey, Stage::Place, Stage::Weights, Stage::Parts, Stage::Rules}) {
+            window_->goToStage(stage);
+            QCoreApplication::processEvents();
+            QCOMPARE(window_->size(), QSize(853, 533));
+            for (const QLabel* label : window_->findChildren<QLabel*>()) {
+                if (!label->isVisible() || label->wordWrap() || label->text().isEmpty()) continue;
+                QVERIFY2(label->width() + 1 >= label->sizeHint().width(), qPrintable(label->text()));
+            }
+            for (const QPushButton* button : window_->findChildren<QPushButton*>())
+                if (button->isVisible())
+                    QVERIFY2(button->fontMetrics().horizontalAdvance(button->text()) <= button->width(),
+                             qPrintable(button->text()));
+        }
+    }
+
     void theSearchCanBeStopped() {
         QSignalSpy progress(&session(), &Session::searchingChanged);
         QTRY_VERIFY_WITH_TIMEOUT(session().searching().has_value(), patience_ms);

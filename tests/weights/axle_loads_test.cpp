@@ -47,6 +47,42 @@ Part part(const char* id, OnCar on, std::optional<double> kg, std::optional<Vect
 class AxleLoadsTest : public QObject {
     Q_OBJECT
 private slots:
+    /// A part that sits at a body has the middle of its extents for its place, and goes with it.
+    void placesFromBodies() {
+        Project p = twoAxles();
+        Body tank;
+        tank.id.text = "tank";
+        tank.name = "Tank";
+        tank.category = "fixed_part";
+        tank.shape = PlateSpec{{{0, 0}, {200, 0}, {200, 100}, {0, 100}}, 40}; // its middle at (100, 50, 20)
+        tank.position_mm = {1900, 0, 300};
+        p.vehicle->bodies = {tank};
+        p.parts = std::vector<Part>{part("filler", OnCar::On, 25, std::nullopt)};
+        p.parts->front().body = "vehicle/tank";
+        // By hand: 25 kg at 2000 of 2500: 20 on the rear axle.
+        QVERIFY(std::abs(*weights::axleLoads(p).rear.load_kg - (550 + 20)) < 1e-9);
+        p.vehicle->bodies[0].position_mm.x() -= 500; // 25 · 500/2500 = 5 less
+        QVERIFY(std::abs(*weights::axleLoads(p).rear.load_kg - (550 + 15)) < 1e-9);
+        // The same body on the donor follows the pose: 100 + 500 behind the axle.
+        p.donors[0].bodies = {tank};
+        p.donors[0].bodies[0].position_mm = {0, 0, 0};
+        p.parts->front().body = "unit/tank";
+        QVERIFY(ridesOnDonor(p.parts->front()));
+        QVERIFY(std::abs(*weights::axleLoads(p).rear.load_kg - (550 + 25 * 600 / 2500.0)) < 1e-9);
+        p.parts->front().body = "unit/none";
+        QCOMPARE(weights::axleLoads(p).left_out.size(), std::size_t(1));
+        QVERIFY(!validate(p, store::defaultRuleBook()).empty());
+    }
+    void whatIsOffDoesNotCount() {
+        Project p = twoAxles();
+        p.weights->loads = {{"driver", 80.0, {1250, 0, 0}, {}, false, {}}};
+        QCOMPARE(*weights::axleLoads(p).rear.load_kg, 550 + 40.0);
+        p.weights->loads[0].off = true;
+        QCOMPARE(*weights::axleLoads(p).rear.load_kg, 550.0);
+        p.donors[0].masses.push_back({"gearbox", 50.0, {0, 0, 0}, {}, true, {}});
+        QCOMPARE(*weights::axleLoads(p).rear.load_kg, 550.0);
+        QCOMPARE(weights::axleLoads(p).lines.size(), std::size_t(1));
+    }
     // 250 kg at 500 of 2500 mm: 50 kg behind, 200 kg in front.
     void donorFollowsThePose() {
         Project p = twoAxles();
