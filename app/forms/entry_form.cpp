@@ -198,7 +198,7 @@ void EntryForm::build() {
             form->addRow(widget);
         } else {
             label->setMinimumHeight(target_px);
-            label->setFixedWidth(112);
+            label->setFixedWidth(label_width_px_);
             form->addRow(label, widget);
         }
     }
@@ -284,6 +284,7 @@ void EntryForm::refill() {
             label->setVisible(!field.text.isEmpty());
         } else if (auto* box = qobject_cast<QComboBox*>(widgets_[i])) {
             box->setCurrentIndex(box->findData(field.text));
+            box->setToolTip(field.tip.isEmpty() ? box->currentText() : field.tip); // it may be longer than the box
         } else if (auto* flag = qobject_cast<QCheckBox*>(widgets_[i])) {
             flag->setChecked(field.on);
         } else if (auto* table = qobject_cast<QTableWidget*>(widgets_[i])) {

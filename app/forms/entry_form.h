@@ -66,6 +66,8 @@ class EntryForm : public QScrollArea {
     Q_OBJECT
 public:
     explicit EntryForm(QWidget* parent = nullptr);
+    /// How wide the words before the fields are, px.
+    void setLabelWidth(int width_px) { label_width_px_ = width_px; }
 
     /// Shows these fields. Where they are the same fields as before, only what stands in them changes and the cursor
     /// stays where it is.
@@ -92,6 +94,7 @@ private:
     quantity::Shown shown_;
     QString signature_;
     QWidget* inner_ = nullptr;
+    int label_width_px_ = 112;
     bool filling_ = false;
 };
 

@@ -60,12 +60,13 @@ QString keysPage(const QMainWindow& window) {
         if (command.keys.isEmpty()) continue;
         if (command.group != group) {
             group = command.group;
-            page += QStringLiteral("\n## %1\n\n| | |\n|---|---|\n").arg(group);
+            page += QStringLiteral("\n## %1\n\n| key | what it does |\n|---|---|\n").arg(group);
         }
         page += QStringLiteral("| **%1** | %2 |\n").arg(command.keys, command.words);
     }
     return page +
-           QObject::tr("\n## With the mouse\n\n| | |\n|---|---|\n| **drag the engine** | move it in whole steps |\n"
+           QObject::tr("\n## With the mouse\n\n| | what it does |\n|---|---|\n| **drag the engine** | move it in whole "
+                       "steps |\n"
                        "| **drag the paper** | look elsewhere |\n| **wheel, double click** | nearer, farther |\n");
 }
 

@@ -29,9 +29,9 @@ struct ToolAccess {
     std::string source; ///< of the cylinder's allowances
 };
 
-/// Every serviced bolt of the vehicle and the active donor against every body in the bay but the one it sits in, closing
-/// panels (which are open then) and the ground.
-/// Allowances: the book's figures tool_over_socket_mm and tool_length_mm. Empty when nothing is listed or stopped.
+/// Every serviced bolt of the vehicle and the active donor against every body in the bay but the one it sits in,
+/// closing panels (which are open then) and the ground. Allowances: the book's figures tool_over_socket_mm and
+/// tool_length_mm. Empty when nothing is listed or stopped.
 std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& scene, const model::RuleBook& book,
                                    proximity::ColliderCache& cache, const SceneOptions& options);
 

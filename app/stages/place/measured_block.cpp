@@ -14,6 +14,7 @@
 
 namespace gabarit::app {
 namespace {
+constexpr int label_width_px = 76;
 QString q(const std::string& text) { return QString::fromStdString(text); }
 } // namespace
 
@@ -45,6 +46,7 @@ MeasuredBlock::MeasuredBlock(Session& session, Lookout& lookout, QWidget* parent
     column->addWidget(suspect_);
     connect(write, &QPushButton::clicked, this, &MeasuredBlock::write);
     connect(strike, &QPushButton::clicked, this, &MeasuredBlock::strike);
+    form_->setLabelWidth(label_width_px);
     connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
     connect(&lookout_, &Lookout::selectedChanged, this, &MeasuredBlock::take);
     connect(&session_, &Session::reportsChanged, this, &MeasuredBlock::refresh);

@@ -12,6 +12,7 @@
 
 namespace gabarit::app {
 namespace {
+constexpr int label_width_px = 76;
 QString q(const std::string& text) { return QString::fromStdString(text); }
 } // namespace
 
@@ -35,6 +36,7 @@ SetupBlock::SetupBlock(Session& session, QWidget* parent)
     column->addLayout(row);
     connect(another, &QPushButton::clicked, this, &SetupBlock::another);
     connect(drop, &QPushButton::clicked, this, &SetupBlock::drop);
+    form_->setLabelWidth(label_width_px);
     connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
     connect(&session_, &Session::projectChanged, this, &SetupBlock::refresh);
 }
