@@ -7,6 +7,7 @@
 #include "stages/parts/parts_stage.h"
 #include "stages/weights/weights_stage.h"
 #include "store/project_file.h"
+#include "support/window_hand.h"
 
 #include <QComboBox>
 #include <QFile>
@@ -20,43 +21,13 @@
 using namespace gabarit;
 using namespace gabarit::app;
 
-namespace {
-constexpr int patience_ms = 60000;
-}
-
-class LedgerWindowTest : public QObject {
+class LedgerWindowTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
-    std::unique_ptr<MainWindow> window_;
     QTemporaryDir folder_;
 
-    Session& session() { return window_->session(); }
-    const model::Project& project() { return *session().project(); }
     WeightsStage* weights() { return window_->weights(); }
     PartsStage* parts() { return window_->parts(); }
-    void settle() {
-        QTRY_VERIFY_WITH_TIMEOUT(session().reports() && session().reports()->project == session().project() &&
-                                     !session().runner().busy(),
-                                 patience_ms);
-        QCoreApplication::processEvents();
-    }
-    template <class Stage>
-    void type(Stage* stage, const char* name, const QString& text) {
-        auto* line = stage->form()->template findChild<QLineEdit*>(QString::fromLatin1(name));
-        QVERIFY2(line, name);
-        line->setFocus();
-        line->selectAll();
-        QTest::keyClicks(line, text);
-        QTest::keyClick(line, Qt::Key_Return);
-    }
-    template <class Stage>
-    void pick(Stage* stage, const char* name, const QString& words) {
-        auto* box = stage->form()->template findChild<QComboBox*>(QString::fromLatin1(name));
-        QVERIFY2(box, name);
-        QVERIFY2(box->findText(words) >= 0, qPrintable(words));
-        box->setCurrentIndex(box->findText(words));
-        emit box->activated(box->currentIndex());
-    }
     int rowOf(QTableWidget* table, const QString& key) {
         for (int r = 0; r < table->rowCount(); ++r)
             if (table->item(r, 0)->data(Qt::UserRole).toString() == key) return r;
@@ -65,12 +36,7 @@ class LedgerWindowTest : public QObject {
 
 private slots:
     void init() {
-        window_ = std::make_unique<MainWindow>();
-        window_->resize(1280, 800);
-        window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-        window_->activateWindow();
-        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+        openWindow();
         QVERIFY(window_->openDemo());
         settle();
     }
@@ -105,14 +71,14 @@ private slots:
     void aLoadOfOnesOwnAndItsLimits() {
         window_->goToStage(Stage::Weights);
         QTest::mouseClick(weights()->button(QStringLiteral("add")), Qt::LeftButton);
-        type(weights(), "name", QStringLiteral("Passenger"));
-        type(weights(), "mass", QStringLiteral("165 lb"));
-        type(weights(), "x", QStringLiteral("1350"));
+        type(weights()->form(), "name", QStringLiteral("Passenger"));
+        type(weights()->form(), "mass", QStringLiteral("165 lb"));
+        type(weights()->form(), "x", QStringLiteral("1350"));
         settle();
         const model::Mass& load = project().weights->loads.back();
         QCOMPARE(load.name, std::string("Passenger"));
         QVERIFY(std::abs(*load.mass_kg - 165 * 0.45359237) < 1e-9);
-        type(weights(), "limit_front", QStringLiteral("600 kg"));
+        type(weights()->form(), "limit_front", QStringLiteral("600 kg"));
         settle();
         QCOMPARE(session().reports()->weights->front.verdict, model::Verdict::NoGo);
         QVERIFY(weights()->summary().contains(QStringLiteral("limit 600.0 kg: no-go")));
@@ -125,10 +91,10 @@ private slots:
     void placeFromABody() {
         window_->goToStage(Stage::Parts);
         QTest::mouseClick(parts()->button(QStringLiteral("add")), Qt::LeftButton);
-        type(parts(), "name", QStringLiteral("Bigger battery"));
-        pick(parts(), "on_car", QStringLiteral("put on"));
-        type(parts(), "mass", QStringLiteral("10"));
-        pick(parts(), "body", QStringLiteral("Battery"));
+        type(parts()->form(), "name", QStringLiteral("Bigger battery"));
+        pick(parts()->form(), "on_car", QStringLiteral("put on"));
+        type(parts()->form(), "mass", QStringLiteral("10"));
+        pick(parts()->form(), "body", QStringLiteral("Battery"));
         settle();
         const auto line = [this] {
             for (const weights::WeightLine& l : session().reports()->weights->lines)
@@ -147,19 +113,19 @@ private slots:
         window_->goToStage(Stage::Parts);
         const ledger::PartsReport before = ledger::parts(project());
         QTest::mouseClick(parts()->button(QStringLiteral("add")), Qt::LeftButton);
-        type(parts(), "name", QStringLiteral("Shaft loop"));
-        type(parts(), "cost", QStringLiteral("45,50"));
+        type(parts()->form(), "name", QStringLiteral("Shaft loop"));
+        type(parts()->form(), "cost", QStringLiteral("45,50"));
         QCOMPARE(ledger::parts(project()).to_spend - before.to_spend, 45.5);
         QVERIFY(parts()->summary().contains(QString::fromStdString(quantity::fixed(before.to_spend + 45.5, 2))));
-        pick(parts(), "state", QStringLiteral("here"));
+        pick(parts()->form(), "state", QStringLiteral("here"));
         QCOMPARE(ledger::parts(project()).to_spend, before.to_spend);
-        type(parts(), "needs", QStringLiteral("Propeller shaft"));
+        type(parts()->form(), "needs", QStringLiteral("Propeller shaft"));
         QCOMPARE(project().parts->back().needs.size(), std::size_t(1));
-        type(parts(), "needs", QStringLiteral("a miracle"));
+        type(parts()->form(), "needs", QStringLiteral("a miracle"));
         QVERIFY(window_->noticeText().contains(QStringLiteral("a miracle")));
-        type(parts(), "cost", QStringLiteral("much"));
+        type(parts()->form(), "cost", QStringLiteral("much"));
         QVERIFY(window_->noticeText().contains(QStringLiteral("is not a number")));
-        type(parts(), "budget", QStringLiteral("100"));
+        type(parts()->form(), "budget", QStringLiteral("100"));
         QVERIFY(parts()->summary().contains(QStringLiteral("no-go")));
         parts()->choose(QStringLiteral("propshaft"));
         QTest::mouseClick(parts()->button(QStringLiteral("delete")), Qt::LeftButton);

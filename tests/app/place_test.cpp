@@ -13,6 +13,7 @@
 #include "stages/place/room_block.h"
 #include "stages/place/setup_block.h"
 #include "study/compare.h"
+#include "support/window_hand.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -31,49 +32,10 @@ using namespace gabarit;
 using namespace gabarit::app;
 using Eigen::Vector3d;
 
-namespace {
-constexpr int patience_ms = 60000;
-}
-
-class PlaceTest : public QObject {
+class PlaceTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
-    std::unique_ptr<MainWindow> window_;
-
-    Session& session() { return window_->session(); }
     PlaceStage* place() { return window_->place(); }
-    const model::Project& project() { return *session().project(); }
-    const model::Placement& placement() { return *model::activePlacement(project()); }
-
-    /// Everything asked for has been found, the ways out too.
-    void settle() {
-        QTRY_VERIFY_WITH_TIMEOUT(session().reports() && session().reports()->project == session().project() &&
-                                     !session().runner().busy(),
-                                 patience_ms);
-        QCoreApplication::processEvents();
-    }
-    void press(QPushButton* button) {
-        QVERIFY(button && button->isEnabled());
-        QTest::mouseClick(button, Qt::LeftButton);
-    }
-    template <class Form>
-    void type(Form* block, const char* name, const QString& text) {
-        auto* line = block->form()->template findChild<QLineEdit*>(QString::fromLatin1(name));
-        QVERIFY2(line, name);
-        line->setFocus();
-        line->selectAll();
-        QTest::keyClicks(line, text);
-        QTest::keyClick(line, Qt::Key_Return);
-    }
-    template <class Form>
-    void pick(Form* block, const char* name, const QString& words) {
-        auto* box = block->form()->template findChild<QComboBox*>(QString::fromLatin1(name));
-        QVERIFY2(box, name);
-        const int row = box->findText(words);
-        QVERIFY2(row >= 0, qPrintable(words));
-        box->setCurrentIndex(row);
-        emit box->activated(row);
-    }
     int overlaps(bool crossmemberToo) {
         int count = 0;
         for (const fit::PairGap& pair : session().reports()->clearance->pairs)
@@ -83,12 +45,7 @@ class PlaceTest : public QObject {
 
 private slots:
     void init() {
-        window_ = std::make_unique<MainWindow>();
-        window_->resize(1280, 800);
-        window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-        window_->activateWindow();
-        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+        openWindow();
         QVERIFY(window_->openDemo());
     }
     void cleanup() { window_.reset(); }
@@ -143,14 +100,14 @@ private slots:
         const double before = *session().reports()->hoist->mass_kg;
         QVERIFY(overlaps(true) > overlaps(false));
         place()->showSide(QStringLiteral("setup"));
-        pick(place()->setup(), "choice:ostrel-six/sump", QStringLiteral("deep at the rear"));
+        pick(place()->setup()->form(), "choice:ostrel-six/sump", QStringLiteral("deep at the rear"));
         QCOMPARE(session().history().undoText(), QStringLiteral("another form of the sump"));
         settle();
         for (const fit::PairGap& pair : session().reports()->clearance->pairs) QVERIFY(pair.name_a != "Front sump");
-        pick(place()->setup(), "choice:ostrel-six/gearbox", QStringLiteral("automatic"));
+        pick(place()->setup()->form(), "choice:ostrel-six/gearbox", QStringLiteral("automatic"));
         settle();
         QCOMPARE(*session().reports()->hoist->mass_kg - before, 31.0); // 74 kg for 43, by hand
-        pick(place()->setup(), "orientation", QStringLiteral("across, rear to the right"));
+        pick(place()->setup()->form(), "orientation", QStringLiteral("across, rear to the right"));
         QCOMPARE(*placement().orientation, model::Orientation::TransverseRight);
         settle();
         while (session().history().canUndo()) session().history().undo();
@@ -179,7 +136,7 @@ private slots:
         press(place()->setup()->button(QStringLiteral("another")));
         QCOMPARE(project().placements.size(), std::size_t(3));
         QCOMPARE(placement().name, std::string("Try 3"));
-        type(place()->setup(), "placement_name", QStringLiteral("Nose down"));
+        type(place()->setup()->form(), "placement_name", QStringLiteral("Nose down"));
         QCOMPARE(placement().name, std::string("Nose down"));
         QTest::mouseClick(place()->nudges()->button(QStringLiteral("down")), Qt::LeftButton);
         QCOMPARE(placement().position_mm.z(), 667.0);
@@ -238,11 +195,11 @@ private slots:
         QVERIFY(planned && planned->text().contains(QString::fromStdString(quantity::lengthText(plan_mm))));
         press(measured->button(QStringLiteral("write"))); // nothing typed yet
         QVERIFY(window_->noticeText().contains(QStringLiteral("type the gap")));
-        type(measured, "gap", QStringLiteral("2 cm"));
+        type(measured->form(), "gap", QStringLiteral("2 cm"));
         QVERIFY(planned->text().contains(QString::fromStdString(quantity::lengthText(20 - plan_mm)) +
                                          QStringLiteral(" more")));
-        type(measured, "accuracy", QStringLiteral("0,5"));
-        type(measured, "who", QStringLiteral("the apprentice"));
+        type(measured->form(), "accuracy", QStringLiteral("0,5"));
+        type(measured->form(), "who", QStringLiteral("the apprentice"));
         const std::size_t before = project().measured.size();
         press(measured->button(QStringLiteral("write")));
         QCOMPARE(project().measured.size(), before + 1);
@@ -306,11 +263,11 @@ private slots:
 
     void theSearchCanBeStopped() {
         QSignalSpy progress(&session(), &Session::searchingChanged);
-        QTRY_VERIFY_WITH_TIMEOUT(session().searching().has_value(), patience_ms);
+        QTRY_VERIFY_WITH_TIMEOUT(session().searching().has_value(), tests::patience_ms);
         auto* stop = place()->room()->findChild<QPushButton*>(QStringLiteral("stop_search"));
         QVERIFY(stop && stop->isVisible());
         QTest::mouseClick(stop, Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(!session().searching() && !session().runner().busy(), patience_ms);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().searching() && !session().runner().busy(), tests::patience_ms);
         QVERIFY(!session().reports()->advised);
         QVERIFY(!session().reports()->findings.empty()); // what was found before stays
         QVERIFY(progress.count() >= 2);

@@ -9,6 +9,7 @@
 #include "stages/survey/survey_stage.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/window_hand.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -24,42 +25,16 @@ using namespace gabarit;
 using namespace gabarit::app;
 using Eigen::Vector3d;
 
-namespace {
-constexpr int patience_ms = 60000;
-}
-
-class SurveyTest : public QObject {
+class SurveyTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
-    std::unique_ptr<MainWindow> window_;
     QTemporaryDir folder_;
 
-    Session& session() { return window_->session(); }
     SurveyStage* survey() { return window_->survey(); }
-    const model::Project& project() { return *session().project(); }
 
-    void press(const char* name) {
-        QPushButton* button = survey()->button(QString::fromLatin1(name));
-        QVERIFY2(button && button->isEnabled() && button->isVisible(), name);
-        QTest::mouseClick(button, Qt::LeftButton);
-    }
-    void type(const char* name, const QString& text) {
-        auto* line = survey()->form()->findChild<QLineEdit*>(QString::fromLatin1(name));
-        QVERIFY2(line, name);
-        line->setFocus();
-        line->selectAll();
-        QTest::keyClicks(line, text);
-        QTest::keyClick(line, Qt::Key_Return);
-    }
-    void pick(const char* name, const QString& words) {
-        auto* box = survey()->form()->findChild<QComboBox*>(QString::fromLatin1(name));
-        QVERIFY2(box, name);
-        const int row = box->findText(words);
-        QVERIFY2(row >= 0, qPrintable(words));
-        box->setFocus();
-        box->setCurrentIndex(row);
-        emit box->activated(row);
-    }
+    void press(const char* name) { WindowHand::press(survey()->button(QString::fromLatin1(name))); }
+    void type(const char* field, const QString& text) { WindowHand::type(survey()->form(), field, text); }
+    void pick(const char* field, const QString& words) { WindowHand::pick(survey()->form(), field, words); }
     void cell(const char* name, int row, int column, const QString& text) {
         auto* table = survey()->form()->findChild<QTableWidget*>(QString::fromLatin1(name));
         QVERIFY2(table && table->item(row, column), name);
@@ -75,12 +50,6 @@ class SurveyTest : public QObject {
         for (int i = 0; i < 3; ++i) type(sizes[i], QString::number(size[i]));
         for (int i = 0; i < 3; ++i) type(places[i], QString::number(at[i]));
         type("accuracy", QString::number(accuracy));
-    }
-    void settle() {
-        QTRY_VERIFY_WITH_TIMEOUT(session().reports() && session().reports()->project == session().project() &&
-                                     !session().runner().busy(),
-                                 patience_ms);
-        QCoreApplication::processEvents();
     }
     double gap(const char* a, const char* b) {
         settle();
@@ -103,14 +72,7 @@ class SurveyTest : public QObject {
     }
 
 private slots:
-    void init() {
-        window_ = std::make_unique<MainWindow>();
-        window_->resize(1280, 800);
-        window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-        window_->activateWindow();
-        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
-    }
+    void init() { openWindow(); }
     void cleanup() { window_.reset(); }
 
     void aVehicleAndADonorWithoutAFile() {
@@ -142,7 +104,7 @@ private slots:
         survey()->choose({"shed-six", {"sump"}});
         QCOMPARE(survey()->owner()->currentText(), QStringLiteral("Shed six"));
         QTRY_VERIFY_WITH_TIMEOUT(session().picture() && session().picture()->project == session().project(),
-                                 patience_ms);
+                                 tests::patience_ms);
         ElevationView* side = survey()->bay()->view(Elevation::Side);
         survey()->bay()->fitAll();
         const auto handles = edgeHandles(project(), {"shed-six", {"sump"}}, viewpoint(Elevation::Side));
@@ -176,11 +138,6 @@ private slots:
         const auto before = store::projectText(project());
         for (const char* wrong : {"tall", "0", "-5", "1,234", ""}) {
             type("size_z", QString::fromLatin1(wrong));
-            if (!*wrong) {
-                auto* field = survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_z"));
-                field->clear();
-                QTest::keyClick(field, Qt::Key_Return);
-            }
             QVERIFY2(!window_->noticeText().isEmpty(), wrong);
             auto* line = survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_z"));
             QCOMPARE(line->text(), QString::fromLatin1(wrong));

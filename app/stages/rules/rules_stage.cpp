@@ -3,13 +3,12 @@
 #include "model/edit.h"
 #include "shell/session.h"
 #include "shell/tones.h"
-#include "stages/sheet.h"
 #include "store/rule_book.h"
 
 #include <QComboBox>
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QTableWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -17,7 +16,6 @@
 namespace gabarit::app {
 namespace {
 
-constexpr int form_width_px = 340;
 using quantity::Dimension;
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
@@ -58,6 +56,12 @@ std::vector<std::string> idsOf(const std::string& names) {
     return ids;
 }
 
+QStringList heads() {
+    QStringList out{QObject::tr("Between")};
+    for (const model::School& school : book().schools) out << q(school.name);
+    return out << QObject::tr("Shielded") << QObject::tr("Whose");
+}
+
 template <class Items>
 auto* byId(Items& items, const std::string& id) {
     const auto at = std::find_if(items.begin(), items.end(), [&](const auto& item) { return item.id == id; });
@@ -76,71 +80,27 @@ Item& own(std::vector<Item>& mine, const std::vector<Item>& all, const std::stri
 } // namespace
 
 RulesStage::RulesStage(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), head_(new QLabel(this)), school_(new QComboBox(this)), table_(nullptr),
-      form_(new EntryForm(this)), back_(new QPushButton(tr("Back to the book"), this)) {
-    QStringList heads{tr("Between")};
-    for (const model::School& school : book().schools) heads << q(school.name);
-    heads << tr("Shielded") << tr("Whose");
-    table_ = makeSheet(heads, {0, static_cast<int>(heads.size()) - 1}, this);
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setAccessibleName(tr("Rules and figures"));
-    table_->setWordWrap(true);
-    head_->setWordWrap(true);
-    head_->setText(
-        tr("The smallest gaps wanted, and allowances. Change a figure and it holds for this project; the book "
-           "stays as it is. Local code and the component's maker override all of them."));
+    : TableStage(session, heads(), {0, static_cast<int>(heads().size()) - 1}, parent), school_(new QComboBox(this)) {
+    table()->setAccessibleName(tr("Rules and figures"));
+    table()->setWordWrap(true);
+    auto* head =
+        new QLabel(tr("The smallest gaps wanted, and allowances. Change a figure and it holds for this project; the "
+                      "book stays as it is. Local code and the component's maker override all of them."),
+                   this);
+    head->setWordWrap(true);
     for (const model::School& school : book().schools)
         school_->addItem(tr("Rules: %1 (%2)").arg(q(school.name), q(school.text)), q(school.id));
     school_->setAccessibleName(tr("School of practice that gaps are held against"));
     connect(school_, &QComboBox::activated, this,
             [this] { session_.useSchool(school_->currentData().toString().toStdString()); });
-    auto* add = new QPushButton(tr("Add a row"), this);
-    add->setObjectName(QStringLiteral("add"));
-    back_->setObjectName(QStringLiteral("back"));
-    back_->setToolTip(
-        tr("The project's own figure goes, the book's holds again; a row that only the project has goes"));
-    connect(add, &QPushButton::clicked, this, &RulesStage::addRow);
-    connect(back_, &QPushButton::clicked, this, &RulesStage::backToBook);
-    for (QPushButton* button : {add, back_}) button->setMinimumHeight(target_px);
-
-    auto* left = new QVBoxLayout;
-    left->setContentsMargins(18, 14, 12, 14);
-    left->setSpacing(10);
-    left->addWidget(head_);
-    left->addWidget(school_);
-    left->addWidget(table_, 1);
-    auto* acts = new QHBoxLayout;
-    acts->addWidget(add);
-    acts->addWidget(back_);
-    acts->addStretch();
-    left->addLayout(acts);
-    form_->setFixedWidth(form_width_px);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->addLayout(left, 1);
-    row->addWidget(form_);
-    connect(table_, &QTableWidget::currentCellChanged, this, [this](int now, int, int before, int) {
-        if (!filling_ && now != before) {
-            wanted_ = id();
-            refreshForm();
-        }
-    });
-    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
-    connect(&session_, &Session::projectChanged, this, [this] {
-        if (isVisible()) refresh();
-    });
-}
-
-QPushButton* RulesStage::button(const QString& name) const { return findChild<QPushButton*>(name); }
-
-void RulesStage::showEvent(QShowEvent* event) {
-    QWidget::showEvent(event);
-    refresh();
-}
-
-QString RulesStage::id() const {
-    const QTableWidgetItem* item = table_->item(table_->currentRow(), 0);
-    return item ? item->data(Qt::UserRole).toString() : QString();
+    above()->addWidget(head);
+    above()->addWidget(school_);
+    connect(addButton("add", tr("Add a row"), tr("For a pair of your own")), &QPushButton::clicked, this,
+            &RulesStage::addRow);
+    connect(
+        addButton("back", tr("Back to the book"),
+                  tr("The project's own figure goes, the book's holds again; a row that only the project has goes")),
+        &QPushButton::clicked, this, &RulesStage::backToBook);
 }
 
 bool RulesStage::isOwn(const std::string& id) const {
@@ -148,33 +108,24 @@ bool RulesStage::isOwn(const std::string& id) const {
     return byId(rules.rows, id) || byId(rules.figures, id);
 }
 
-void RulesStage::choose(const QString& id) {
-    wanted_ = id;
-    refresh();
-}
-
 void RulesStage::refresh() {
     if (!session_.hasProject()) return;
-    filling_ = true;
     const model::RuleBook now = inUse(session_);
     const quantity::Shown shown = session_.shown();
     const QString unit = QString::fromLatin1(quantity::lengthUnit(shown));
     school_->setCurrentIndex(school_->findData(q(session_.school())));
     const int schools = static_cast<int>(now.schools.size());
-    table_->setRowCount(static_cast<int>(now.rows.size() + now.figures.size()));
+    beginRows(now.rows.size() + now.figures.size());
     const auto length = [&](double mm) { return q(quantity::lengthNumber(mm, shown, mm < 10 ? 1 : 0)); };
     int r = 0;
     const auto put = [&](const std::string& id, QStringList cells) {
         cells << (isOwn(id) ? tr("your own") : tr("the book"));
-        setRow(table_, r, cells, {0, schools + 2});
-        table_->item(r, 0)->setData(Qt::UserRole, q(id));
-        table_->item(r, 0)->setToolTip(cells[0]);
+        putRow(r, q(id), cells);
         for (int s = 0; s < schools; ++s) {
-            QFont font = table_->font();
+            QFont font = table()->font();
             font.setBold(now.schools[static_cast<std::size_t>(s)].id == now.default_school);
-            table_->item(r, s + 1)->setFont(font);
+            table()->item(r, s + 1)->setFont(font);
         }
-        if (q(id) == wanted_) table_->setCurrentCell(r, 0);
         ++r;
     };
     for (const model::RuleRow& row : now.rows) {
@@ -194,16 +145,14 @@ void RulesStage::refresh() {
     }
     for (int s = 0; s < schools; ++s) {
         const model::School& school = now.schools[static_cast<std::size_t>(s)];
-        table_->horizontalHeaderItem(s + 1)->setText(school.id == now.default_school
-                                                         ? tr("%1 (in use), %2").arg(q(school.name), unit)
-                                                         : tr("%1, %2").arg(q(school.name), unit));
+        table()->horizontalHeaderItem(s + 1)->setText(school.id == now.default_school
+                                                          ? tr("%1 (in use), %2").arg(q(school.name), unit)
+                                                          : tr("%1, %2").arg(q(school.name), unit));
     }
-    table_->resizeRowsToContents();
-    for (int i = 0; i < table_->rowCount(); ++i) table_->setRowHeight(i, std::max(table_->rowHeight(i) + 4, target_px));
-    if (table_->currentRow() < 0) table_->setCurrentCell(0, 0);
-    wanted_ = id();
-    filling_ = false;
-    refreshForm();
+    table()->resizeRowsToContents();
+    for (int i = 0; i < table()->rowCount(); ++i)
+        table()->setRowHeight(i, std::max(table()->rowHeight(i) + 4, target_px));
+    endRows();
 }
 
 std::vector<Field> RulesStage::rowFields(const model::RuleRow& row) {
@@ -266,12 +215,12 @@ std::vector<Field> RulesStage::figureFields(const model::Figure& figure) {
 
 void RulesStage::refreshForm() {
     const model::RuleBook now = inUse(session_);
-    const std::string chosen = id().toStdString();
+    const std::string chosen = key().toStdString();
     std::vector<Field> fields;
     if (const auto* row = byId(now.rows, chosen)) fields = rowFields(*row);
     if (const auto* figure = byId(now.figures, chosen)) fields = figureFields(*figure);
-    form_->show(std::move(fields), session_.shown());
-    back_->setEnabled(isOwn(chosen));
+    form()->show(std::move(fields), session_.shown());
+    button(QStringLiteral("back"))->setEnabled(isOwn(chosen));
 }
 
 void RulesStage::addRow() {
@@ -288,17 +237,17 @@ void RulesStage::addRow() {
     row.source = tr("this project's own").toStdString();
     const QString made = q(row.id);
     changed.rules.rows.push_back(std::move(row));
-    const QString before = wanted_;
-    wanted_ = made;
+    const QString before = wanted();
+    want(made);
     if (session_.edit(tr("add a rule"), std::move(changed)))
-        form_->begin();
+        form()->begin();
     else
-        wanted_ = before;
+        want(before);
 }
 
 void RulesStage::backToBook() {
     model::Project changed = *session_.project();
-    const std::string chosen = id().toStdString();
+    const std::string chosen = key().toStdString();
     const auto drop = [&](auto& items) {
         items.erase(std::remove_if(items.begin(), items.end(), [&](const auto& i) { return i.id == chosen; }),
                     items.end());

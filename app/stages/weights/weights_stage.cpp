@@ -4,16 +4,15 @@
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/parts/part_fields.h"
-#include "stages/sheet.h"
 #include "stages/survey/survey_forms.h"
 #include "stages/table_files.h"
 #include "store/csv.h"
 #include "store/rule_book.h"
 
 #include <QFileDialog>
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QTableWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -22,7 +21,6 @@
 namespace gabarit::app {
 namespace {
 
-constexpr int form_width_px = 330;
 using quantity::Dimension;
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
@@ -70,11 +68,10 @@ std::vector<Field> vehicleFields(Session& session) {
 } // namespace
 
 WeightsStage::WeightsStage(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), summary_(new QLabel(this)), hoist_(new QLabel(this)),
-      table_(makeSheet(
-          {tr("Put on (taken off: −)"), tr("Mass"), tr("Behind front axle"), tr("Front axle"), tr("Rear axle")}, {0},
-          this)),
-      form_(new EntryForm(this)), caution_(new QLabel(this)) {
+    : TableStage(session,
+                 {tr("Put on (taken off: −)"), tr("Mass"), tr("Behind front axle"), tr("Front axle"), tr("Rear axle")},
+                 {0}, parent),
+      summary_(new QLabel(this)), hoist_(new QLabel(this)), caution_(new QLabel(this)) {
     for (QLabel* label : {summary_, hoist_, caution_}) {
         label->setWordWrap(true);
         label->setTextFormat(Qt::PlainText);
@@ -83,83 +80,35 @@ WeightsStage::WeightsStage(Session& session, QWidget* parent)
                          "inspector set what is allowed. Never work under a vehicle or an engine that hangs: stands, "
                          "not jacks. A hoist's rating falls with its reach; slings and eyes must be rated for more "
                          "than hangs on them."));
-    table_->setAccessibleName(tr("Weight sheet"));
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    const auto make = [this](const char* name, const QString& text, const QString& tip) {
-        auto* button = new QPushButton(text, this);
-        button->setObjectName(QString::fromLatin1(name));
-        button->setToolTip(tip);
-        button->setMinimumHeight(target_px);
-        return button;
-    };
-    QPushButton* add = make("add", tr("Add a load"), tr("People, fluids, luggage: what it stands on its wheels with"));
-    QPushButton* remove =
-        make("delete", tr("Delete"), tr("Takes a load out; parts and the donor's masses have their own places"));
-    QPushButton* out = make("out", tr("Loads to a table…"), tr("As a spreadsheet reads it (CSV)"));
-    QPushButton* in = make("in", tr("Loads from a table…"), tr("Changes what the table names, adds what is new"));
-    auto* left = new QVBoxLayout;
-    left->setContentsMargins(18, 14, 12, 14);
-    left->setSpacing(10);
-    left->addWidget(summary_);
-    left->addWidget(table_, 1);
-    auto* acts = new QHBoxLayout;
-    for (QPushButton* button : {add, remove, out, in}) acts->addWidget(button);
-    acts->addStretch();
-    left->addLayout(acts);
-    left->addWidget(hoist_);
-    left->addWidget(caution_);
-    form_->setFixedWidth(form_width_px);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->addLayout(left, 1);
-    row->addWidget(form_);
-
-    connect(add, &QPushButton::clicked, this, &WeightsStage::add);
-    connect(remove, &QPushButton::clicked, this, &WeightsStage::remove);
-    connect(out, &QPushButton::clicked, this, [this] {
-        const QString path = QFileDialog::getSaveFileName(this, tr("Loads to a table"), {}, tr("Tables (*.csv)"));
-        if (!path.isEmpty()) writeTable(path);
-    });
-    connect(in, &QPushButton::clicked, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Loads from a table"), {}, tr("Tables (*.csv)"));
-        if (!path.isEmpty()) readTable(path);
-    });
-    connect(table_, &QTableWidget::currentCellChanged, this, [this](int now, int, int before, int) {
-        if (filling_ || now == before) return;
-        wanted_ = item();
-        refreshForm();
-    });
-    connect(table_, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* cell) {
-        if (!filling_ && cell->column() == 0)
+    above()->addWidget(summary_);
+    below()->addWidget(hoist_);
+    below()->addWidget(caution_);
+    table()->setAccessibleName(tr("Weight sheet"));
+    connect(addButton("add", tr("Add a load"), tr("People, fluids, luggage: what it stands on its wheels with")),
+            &QPushButton::clicked, this, &WeightsStage::add);
+    connect(
+        addButton("delete", tr("Delete"), tr("Takes a load out; parts and the donor's masses have their own places")),
+        &QPushButton::clicked, this, &WeightsStage::remove);
+    connect(addButton("out", tr("Loads to a table…"), tr("As a spreadsheet reads it (CSV)")), &QPushButton::clicked,
+            this, [this] {
+                const QString path =
+                    QFileDialog::getSaveFileName(this, tr("Loads to a table"), {}, tr("Tables (*.csv)"));
+                if (!path.isEmpty()) writeTable(path);
+            });
+    connect(addButton("in", tr("Loads from a table…"), tr("Changes what the table names, adds what is new")),
+            &QPushButton::clicked, this, [this] {
+                const QString path =
+                    QFileDialog::getOpenFileName(this, tr("Loads from a table"), {}, tr("Tables (*.csv)"));
+                if (!path.isEmpty()) readTable(path);
+            });
+    connect(table(), &QTableWidget::itemChanged, this, [this](QTableWidgetItem* cell) {
+        if (!filling() && cell->column() == 0)
             toggle(cell->data(Qt::UserRole).toString(), cell->checkState() == Qt::Checked);
     });
-    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
-    connect(&session_, &Session::reportsChanged, this, [this] {
-        if (isVisible()) refresh();
-    });
-    connect(&session_, &Session::projectChanged, this, [this] {
-        if (isVisible()) refresh();
-    });
 }
 
-QPushButton* WeightsStage::button(const QString& name) const { return findChild<QPushButton*>(name); }
 QString WeightsStage::summary() const { return summary_->text(); }
 QString WeightsStage::hoistWords() const { return hoist_->text(); }
-
-void WeightsStage::showEvent(QShowEvent* event) {
-    QWidget::showEvent(event);
-    refresh();
-}
-
-QString WeightsStage::item() const {
-    const QTableWidgetItem* cell = table_->item(table_->currentRow(), 0);
-    return cell ? cell->data(Qt::UserRole).toString() : QString();
-}
-
-void WeightsStage::choose(const QString& wanted) {
-    wanted_ = wanted;
-    refresh();
-}
 
 /// Everything that can count, whether it does now or not.
 std::vector<WeightsStage::Item> WeightsStage::items() const {
@@ -189,7 +138,6 @@ std::vector<WeightsStage::Item> WeightsStage::items() const {
 void WeightsStage::refresh() {
     if (!session_.hasProject()) return;
     refreshTexts();
-    filling_ = true;
     const auto reports = session_.reports();
     const auto shown = session_.shown();
     const auto mass = [shown](double kg) { return q(quantity::massText(kg, shown, 1)); };
@@ -205,32 +153,26 @@ void WeightsStage::refresh() {
         for (const weights::WeightLine& line : report->lines) // bodies that were moved stand only there
             if (line.item.rfind("body:", 0) == 0)
                 all.push_back({q(line.item), q(line.name), QString(), line.mass_kg, true, false});
-    table_->setRowCount(static_cast<int>(all.size()));
+    beginRows(all.size());
     int r = 0;
     for (const Item& entry : all) {
         const weights::WeightLine* line = entry.counts ? lineOf(entry.key) : nullptr;
         const QString own = entry.mass_kg ? mass(line ? line->mass_kg : *entry.mass_kg) : tr("no mass");
-        setRow(table_, r,
+        putRow(r, entry.key,
                {entry.name, own,
                 line           ? q(quantity::lengthText(line->at_vehicle_mm.x(), shown, 0))
                 : entry.counts ? tr("left out")
                                : tr("not counted"),
-                line ? mass(line->front_kg) : QString(), line ? mass(line->rear_kg) : QString()},
-               {0});
-        QTableWidgetItem* first = table_->item(r, 0);
-        first->setData(Qt::UserRole, entry.key);
+                line ? mass(line->front_kg) : QString(), line ? mass(line->rear_kg) : QString()});
+        QTableWidgetItem* first = table()->item(r, 0);
         first->setToolTip(entry.group);
         if (entry.can_be_off) {
             first->setFlags(first->flags() | Qt::ItemIsUserCheckable);
             first->setCheckState(entry.counts ? Qt::Checked : Qt::Unchecked);
         }
-        if (entry.key == wanted_) table_->setCurrentCell(r, 0);
         ++r;
     }
-    if (table_->currentRow() < 0 && r > 0) table_->setCurrentCell(0, 0);
-    wanted_ = item();
-    filling_ = false;
-    refreshForm();
+    endRows();
 }
 
 void WeightsStage::refreshTexts() {
@@ -280,48 +222,48 @@ void WeightsStage::refreshTexts() {
 
 void WeightsStage::refreshForm() {
     std::vector<Field> fields;
-    const QString key = item();
-    if (key.startsWith(QLatin1String("part:"))) {
-        fields = partFields(session_, {key.mid(5).toStdString()});
-    } else if (key.startsWith(QLatin1String("load:"))) {
-        fields = surveyFields(session_, model::vehicle_owner, SurveyKind::Masses, key.mid(5));
-    } else if (key.startsWith(QLatin1String("mass:"))) {
+    const QString chosen = key();
+    if (chosen.startsWith(QLatin1String("part:"))) {
+        fields = partFields(session_, {chosen.mid(5).toStdString()});
+    } else if (chosen.startsWith(QLatin1String("load:"))) {
+        fields = surveyFields(session_, model::vehicle_owner, SurveyKind::Masses, chosen.mid(5));
+    } else if (chosen.startsWith(QLatin1String("mass:"))) {
         if (const model::Donor* donor = model::activeDonor(*session_.project()))
-            fields = surveyFields(session_, donor->id.text, SurveyKind::Masses, key.mid(5));
-    } else if (key.startsWith(QLatin1String("body:"))) {
+            fields = surveyFields(session_, donor->id.text, SurveyKind::Masses, chosen.mid(5));
+    } else if (chosen.startsWith(QLatin1String("body:"))) {
         fields.push_back(fields::remark(QStringLiteral("body_remark"),
                                         tr("A body that was moved: its mass stands under Survey, its move in Place.")));
     }
     if (!fields.empty()) fields.insert(fields.begin(), fields::heading(tr("The chosen item")));
     std::vector<Field> vehicle = vehicleFields(session_);
     std::move(vehicle.begin(), vehicle.end(), std::back_inserter(fields));
-    form_->show(std::move(fields), session_.shown());
-    button(QStringLiteral("delete"))->setEnabled(key.startsWith(QLatin1String("load:")));
+    form()->show(std::move(fields), session_.shown());
+    button(QStringLiteral("delete"))->setEnabled(chosen.startsWith(QLatin1String("load:")));
 }
 
-void WeightsStage::toggle(const QString& key, bool on) {
+void WeightsStage::toggle(const QString& item, bool on) {
     model::Project changed = *session_.project();
-    const std::size_t at = key.mid(5).toULongLong();
+    const std::size_t at = item.mid(5).toULongLong();
     QString name;
-    if (key.startsWith(QLatin1String("load:")) && changed.weights && at < changed.weights->loads.size()) {
+    if (item.startsWith(QLatin1String("load:")) && changed.weights && at < changed.weights->loads.size()) {
         changed.weights->loads[at].off = !on;
         name = q(changed.weights->loads[at].name);
     } else if (model::Donor* donor = model::activePlacement(changed)
                                          ? model::findDonor(changed, model::activePlacement(changed)->donor)
                                          : nullptr;
-               donor && key.startsWith(QLatin1String("mass:")) && at < donor->masses.size()) {
+               donor && item.startsWith(QLatin1String("mass:")) && at < donor->masses.size()) {
         donor->masses[at].off = !on;
         name = q(donor->masses[at].name);
     } else if (changed.parts) {
         for (model::Part& part : *changed.parts)
-            if (q(part.id.text) == key.mid(5)) {
+            if (q(part.id.text) == item.mid(5)) {
                 // What was sold or goes back was on the vehicle before: it counts as taken off.
                 const bool came_off = part.state == model::PartState::Sold;
                 part.on_car = !on ? model::OnCar::No : came_off ? model::OnCar::Off : model::OnCar::On;
                 name = q(part.name);
             }
     }
-    wanted_ = key;
+    want(item);
     session_.edit(on ? tr("count the %1").arg(name.toLower()) : tr("leave out the %1").arg(name.toLower()),
                   std::move(changed));
 }
@@ -331,16 +273,16 @@ void WeightsStage::add() {
     const auto changed = withEntry(*session_.project(), model::vehicle_owner, SurveyKind::Masses,
                                    Eigen::Vector3d(1500, 0, 600), made); // about where people sit
     if (!changed) return;
-    wanted_ = QStringLiteral("load:") + made;
-    if (session_.edit(tr("a new load"), changed.value())) form_->begin();
+    want(QStringLiteral("load:") + made);
+    if (session_.edit(tr("a new load"), changed.value())) form()->begin();
 }
 
 void WeightsStage::remove() {
-    const QString key = item();
-    if (!key.startsWith(QLatin1String("load:"))) return;
-    wanted_.clear();
+    const QString chosen = key();
+    if (!chosen.startsWith(QLatin1String("load:"))) return;
+    want({});
     session_.edit(tr("delete a load"),
-                  withoutEntry(*session_.project(), model::vehicle_owner, SurveyKind::Masses, key.mid(5)));
+                  withoutEntry(*session_.project(), model::vehicle_owner, SurveyKind::Masses, chosen.mid(5)));
 }
 
 bool WeightsStage::readTable(const QString& path) {

@@ -1,35 +1,22 @@
 // The weight sheet: what stands on each axle and why, item by item, and what hangs on the hoist.
 #pragma once
 
-#include "forms/entry_form.h"
-
-#include <QWidget>
+#include "stages/table_stage.h"
 
 class QLabel;
-class QPushButton;
-class QTableWidget;
 
 namespace gabarit::app {
 
-class Session;
-
-class WeightsStage : public QWidget {
+/// Rows by item: "load:0", "mass:2" (by place in their lists), "part:radiator", "body:vehicle/battery"; buttons "add",
+/// "delete", "out", "in".
+class WeightsStage : public TableStage {
     Q_OBJECT
 public:
     explicit WeightsStage(Session& session, QWidget* parent = nullptr);
-    QTableWidget* table() const { return table_; }
-    EntryForm* form() const { return form_; }
     QString summary() const;
     QString hoistWords() const;
-    /// "add", "delete", "out", "in".
-    QPushButton* button(const QString& name) const;
-    /// Stands on an item: "load:0", "mass:2", "part:radiator", "body:vehicle/battery".
-    void choose(const QString& item);
     bool readTable(const QString& path);
     bool writeTable(const QString& path);
-
-protected:
-    void showEvent(QShowEvent* event) override;
 
 private:
     struct Item {
@@ -39,22 +26,16 @@ private:
         bool can_be_off = true;
     };
     std::vector<Item> items() const;
-    void refresh();
-    void refreshForm();
+    void refresh() override;
+    void refreshForm() override;
     void refreshTexts();
     void toggle(const QString& item, bool on);
     void add();
     void remove();
-    QString item() const;
 
-    Session& session_;
     QLabel* summary_;
     QLabel* hoist_;
-    QTableWidget* table_;
-    EntryForm* form_;
     QLabel* caution_;
-    QString wanted_;
-    bool filling_ = false;
 };
 
 } // namespace gabarit::app

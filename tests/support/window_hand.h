@@ -1,0 +1,67 @@
+// A real window and a hand at it: what tests of the window share.
+#pragma once
+
+#include "forms/entry_form.h"
+#include "shell/main_window.h"
+#include "shell/session.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QtTest>
+
+#include <memory>
+
+namespace gabarit::tests {
+
+constexpr int patience_ms = 60000;
+
+class WindowHand {
+protected:
+    void openWindow() {
+        window_ = std::make_unique<app::MainWindow>();
+        window_->resize(1280, 800);
+        window_->show();
+        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
+        window_->activateWindow(); // no window manager there to do it
+        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
+    }
+    app::Session& session() { return window_->session(); }
+    const model::Project& project() { return *session().project(); }
+    const model::Placement& placement() { return *model::activePlacement(project()); }
+    /// Everything asked for has been found, the ways out too.
+    void settle() {
+        QTRY_VERIFY_WITH_TIMEOUT(session().reports() && session().reports()->project == session().project() &&
+                                     !session().runner().busy(),
+                                 patience_ms);
+        QCoreApplication::processEvents();
+    }
+    static void press(QPushButton* button) {
+        QVERIFY(button);
+        QVERIFY2(button->isEnabled(), qPrintable(button->text()));
+        QTest::mouseClick(button, Qt::LeftButton);
+    }
+    static void type(app::EntryForm* form, const char* field, const QString& text) {
+        auto* line = form->findChild<QLineEdit*>(QString::fromLatin1(field));
+        QVERIFY2(line, field);
+        line->setFocus();
+        line->selectAll();
+        if (text.isEmpty())
+            QTest::keyClick(line, Qt::Key_Delete);
+        else
+            QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Return);
+    }
+    static void pick(app::EntryForm* form, const char* field, const QString& words) {
+        auto* box = form->findChild<QComboBox*>(QString::fromLatin1(field));
+        QVERIFY2(box, field);
+        const int row = box->findText(words);
+        QVERIFY2(row >= 0, qPrintable(words));
+        box->setCurrentIndex(row);
+        emit box->activated(row);
+    }
+
+    std::unique_ptr<app::MainWindow> window_;
+};
+
+} // namespace gabarit::tests
