@@ -16,6 +16,14 @@ namespace {
 using namespace gabarit::app;
 
 /// Takes a picture once everything asked for has been computed and drawn, then quits.
+void grabThenQuit(MainWindow& window, const QString& file) {
+    QTimer::singleShot(50, &window, [&window, file] { // one turn of the loop for the last repaint
+        const bool saved = window.grab().save(file);
+        if (!saved) std::fprintf(stderr, "gabarit: %s: the picture could not be written\n", qPrintable(file));
+        QCoreApplication::exit(saved ? 0 : 2);
+    });
+}
+
 void pictureThenQuit(MainWindow& window, const QString& file, const QString& finding, QString pinned) {
     auto* session = &window.session();
     QObject::connect(session, &Session::settled, &window, [&window, session, file, finding, pinned]() mutable {
@@ -31,11 +39,7 @@ void pictureThenQuit(MainWindow& window, const QString& file, const QString& fin
                     window.place()->leadTo(f);
                     break;
                 }
-        QTimer::singleShot(50, &window, [&window, file] { // one turn of the loop for the last repaint
-            const bool saved = window.grab().save(file);
-            if (!saved) std::fprintf(stderr, "gabarit: %s: the picture could not be written\n", qPrintable(file));
-            QCoreApplication::exit(saved ? 0 : 2);
-        });
+        grabThenQuit(window, file);
     });
 }
 
@@ -113,5 +117,6 @@ int main(int argc, char** argv) {
         if (parser.isSet(side)) window.place()->showSide(parser.value(side));
         window.goToStage(found < 0 ? Stage::Place : static_cast<Stage>(found));
     }
+    if (parser.isSet(picture) && !window.session().hasProject()) grabThenQuit(window, parser.value(picture));
     return QApplication::exec();
 }

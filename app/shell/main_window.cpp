@@ -4,7 +4,9 @@
 #include "gauges/gauge_strip.h"
 #include "print/fit_sheet.h"
 #include "shell/commands.h"
+#include "shell/keeper.h"
 #include "shell/session.h"
+#include "shell/start_page.h"
 #include "shell/tones.h"
 #include "stages/parts/parts_stage.h"
 #include "stages/place/findings_list.h"
@@ -62,7 +64,7 @@ QString withSuffix(const QString& path, const QString& suffix) {
 } // namespace
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), lookout_(new Lookout), session_(new Session(*lookout_)),
+    : QMainWindow(parent), lookout_(new Lookout), session_(new Session(*lookout_)), keeper_(new Keeper(*session_)),
       gauges_(new GaugeStrip(*session_, this)), pages_(new QStackedWidget(this)),
       survey_(new SurveyStage(*session_, *lookout_, this)), place_(new PlaceStage(*session_, *lookout_, this)),
       weights_(new WeightsStage(*session_, this)), parts_(new PartsStage(*session_, this)),
@@ -70,6 +72,7 @@ MainWindow::MainWindow(QWidget* parent)
       rail_(new QButtonGroup(this)) {
     lookout_->setParent(this);
     session_->setParent(this);
+    keeper_->setParent(this);
     setAcceptDrops(true);
     resize(1280, 800);
 
@@ -78,7 +81,7 @@ MainWindow::MainWindow(QWidget* parent)
     pages_->addWidget(weights_);
     pages_->addWidget(parts_);
     pages_->addWidget(rules_);
-    pages_->addWidget(makeEmptyPage());
+    pages_->addWidget(makeStartPage());
     pages_->setCurrentIndex(empty_page);
 
     auto* noticeRow = new QHBoxLayout(notice_bar_);
@@ -108,15 +111,20 @@ MainWindow::MainWindow(QWidget* parent)
     strip->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     strip->setFixedHeight(strip_height_px);
     column->addWidget(strip);
+    without_project_.push_back(strip);
     auto* line = new QFrame(this);
     line->setFixedHeight(2);
     line->setAutoFillBackground(true);
     line->setBackgroundRole(QPalette::PlaceholderText);
     column->addWidget(line);
+    without_project_.push_back(line);
     column->addWidget(notice_bar_);
     auto* row = new QHBoxLayout;
     row->setSpacing(0);
-    row->addWidget(makeRail());
+    QWidget* rail = makeRail();
+    row->addWidget(rail);
+    without_project_.push_back(rail);
+    for (QWidget* widget : without_project_) widget->hide();
     row->addWidget(scrolled(pages_), 1);
     column->addLayout(row, 1);
     setCentralWidget(centre);
@@ -126,6 +134,7 @@ MainWindow::MainWindow(QWidget* parent)
     connect(session_, &Session::notice, this, &MainWindow::showNotice);
     connect(session_, &Session::projectReplaced, this, [this] {
         notice_bar_->hide();
+        for (QWidget* widget : without_project_) widget->show();
         // What has nothing in it yet is measured first.
         const bool empty = session_->project()->placements.empty();
         goToStage(empty ? Stage::Survey : Stage::Place);
@@ -142,6 +151,7 @@ MainWindow::~MainWindow() {
     delete takeCentralWidget();
     session_->disconnect(this);
     session_->history().disconnect(this);
+    delete keeper_;
     delete session_;
     delete lookout_;
 }
@@ -198,38 +208,40 @@ void MainWindow::refreshRail() {
     for (int i = 0; i < stage_count; ++i) rail_->button(i)->setText(names[i] + QLatin1Char('\n') + states[i]);
 }
 
-QWidget* MainWindow::makeEmptyPage() {
-    auto* page = new QWidget(this);
-    auto* column = new QVBoxLayout(page);
-    column->addStretch(2);
-    auto* text =
-        new QLabel(tr("Gabarit says where a donor engine fits, what it touches, and what it weighs on each axle.\n\n"
-                      "Start with the demo: an invented pickup, an invented straight-six, and real trouble."),
-                   page);
-    text->setWordWrap(true);
-    text->setAlignment(Qt::AlignCenter);
-    column->addWidget(text);
-    auto* row = new QHBoxLayout;
-    auto* demo = new QPushButton(tr("Look at the demo"), page);
-    auto* open = new QPushButton(tr("Open a project…"), page);
-    auto* fresh = new QPushButton(tr("Begin a new swap"), page);
-    for (QPushButton* button : {demo, open, fresh}) button->setMinimumHeight(44);
-    demo->setObjectName(QStringLiteral("open_demo"));
-    row->addStretch();
-    row->addWidget(demo);
-    row->addWidget(open);
-    row->addWidget(fresh);
-    row->addStretch();
-    column->addSpacing(16);
-    column->addLayout(row);
-    column->addStretch(3);
-    connect(demo, &QPushButton::clicked, this, [this] { openDemo(); });
-    connect(fresh, &QPushButton::clicked, this, &MainWindow::newProject);
-    connect(open, &QPushButton::clicked, this, [this] {
+QWidget* MainWindow::makeStartPage() {
+    auto* page = new StartPage(this);
+    connect(page, &StartPage::demoWanted, this, [this] { openDemo(); });
+    connect(page, &StartPage::newWanted, this, &MainWindow::newProject);
+    connect(page, &StartPage::openWanted, this, [this] {
         const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr(project_filter));
-        if (!path.isEmpty()) this->open(path);
+        if (!path.isEmpty()) open(path);
     });
+    connect(page, &StartPage::donorWanted, this, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a donor"), {}, tr(donor_filter));
+        if (!path.isEmpty()) openDonor(path);
+    });
+    connect(page, &StartPage::fileWanted, this, &MainWindow::open);
+    connect(page, &StartPage::unfinishedWanted, this, &MainWindow::takeUp);
     return page;
+}
+
+bool MainWindow::takeUp(const Unfinished& work) {
+    const auto taken = session_->takeUp(work);
+    if (!taken) {
+        showNotice(QString::fromStdString(taken.error().line()), true);
+        return false;
+    }
+    keeper_->keepNow(); // before the former keeping goes
+    Keeper::throwAway(work);
+    showNotice(tr("This is what was kept of %1. It is not saved yet.").arg(work.name), false);
+    return true;
+}
+
+bool MainWindow::openDonor(const QString& path) {
+    if (!session_->hasProject()) session_->newProject();
+    const auto hung = session_->hangDonor(path);
+    if (!hung) showNotice(QString::fromStdString(hung.error().line()), true);
+    return hung.ok();
 }
 
 void MainWindow::makeMenus() {
@@ -393,6 +405,7 @@ void MainWindow::picked(const study::Gauge& gauge) {
 bool MainWindow::open(const QString& path) {
     const auto opened = session_->openFile(path);
     if (!opened) showNotice(tr("It was not opened. %1").arg(QString::fromStdString(opened.error().line())), true);
+    if (opened) StartPage::remember(path, {});
     return opened.ok();
 }
 
@@ -424,6 +437,7 @@ bool MainWindow::saveTo(const QString& path) {
                      : tr("It was not saved. %1").arg(QString::fromStdString(saved.error().line())),
                !saved);
     refreshTitle();
+    if (saved) StartPage::remember(path, place_->bay()->view(Elevation::Side)->grab());
     return saved.ok();
 }
 
@@ -527,7 +541,10 @@ void MainWindow::showAbout() {
     box->show();
 }
 
-void MainWindow::closeEvent(QCloseEvent* event) { event->setAccepted(mayLeave()); }
+void MainWindow::closeEvent(QCloseEvent* event) {
+    event->setAccepted(mayLeave());
+    if (event->isAccepted()) keeper_->forget();
+}
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
     const auto urls = event->mimeData()->urls();
@@ -535,7 +552,11 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void MainWindow::dropEvent(QDropEvent* event) {
-    if (mayLeave()) open(event->mimeData()->urls().front().toLocalFile());
+    const QString path = event->mimeData()->urls().front().toLocalFile();
+    if (path.endsWith(QLatin1String(".gabarit-donor")))
+        openDonor(path); // hung in what is open, as one step
+    else if (mayLeave())
+        open(path);
 }
 
 bool MainWindow::event(QEvent* event) {

@@ -14,11 +14,13 @@ class QToolButton;
 namespace gabarit::app {
 
 class GaugeStrip;
+class Keeper;
 class Lookout;
 class PartsStage;
 class PlaceStage;
 class RulesStage;
 class SurveyStage;
+struct Unfinished;
 class WeightsStage;
 class Session;
 
@@ -47,6 +49,11 @@ public:
     bool open(const QString& path);
     bool openDemo();
     void newProject();
+    /// Hangs a donor from a file in what is open, or in an empty vehicle.
+    bool openDonor(const QString& path);
+    /// Goes on with work that a window left behind.
+    bool takeUp(const Unfinished& work);
+    Keeper& keeper() { return *keeper_; }
     bool save();
     bool saveTo(const QString& path);
     /// The one-page sheet of what the window shows now, as PDF.
@@ -68,7 +75,7 @@ private:
     void makeMenus();
     QStringList stageNames() const;
     QWidget* makeRail();
-    QWidget* makeEmptyPage();
+    QWidget* makeStartPage();
     bool mayLeave();
     void refreshTitle();
     void refreshRail();
@@ -81,6 +88,7 @@ private:
 
     Lookout* lookout_;
     Session* session_;
+    Keeper* keeper_;
     GaugeStrip* gauges_;
     QStackedWidget* pages_;
     SurveyStage* survey_;
@@ -91,6 +99,7 @@ private:
     QLabel* notice_;
     QWidget* notice_bar_;
     QButtonGroup* rail_;
+    std::vector<QWidget*> without_project_; ///< means nothing, and is hidden, until a project is open
     bool painted_ = false;
 };
 

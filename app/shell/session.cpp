@@ -1,6 +1,7 @@
 #include "shell/session.h"
 
 #include "bay/lookout.h"
+#include "shell/keeper.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
@@ -11,6 +12,9 @@
 #include <set>
 
 namespace gabarit::app {
+namespace {
+constexpr std::size_t largest_file_bytes = 256u << 20; // as the reader takes
+}
 
 /// One named step of the history: the project before and after.
 class ChangeCommand : public QUndoCommand {
@@ -103,14 +107,15 @@ void Session::newProject() {
     project.name = tr("New swap").toStdString();
     project.vehicle.emplace();
     project.vehicle->name = tr("Vehicle").toStdString();
+    text_on_disk_.clear();
     adopt(std::move(project), QString(), false);
 }
 
 Result<void> Session::openFile(const QString& path) {
     auto read = store::readProject(path.toStdString(), store::defaultRuleBook());
     if (!read) return read.error();
-    adopt(std::move(read.value().project), path, read.value().read_only);
     text_on_disk_ = std::move(read.value().text);
+    adopt(std::move(read.value().project), path, read.value().read_only);
     if (read_only_)
         emit notice(tr("This file was written by a newer version. It can be looked at; saving over it is refused."),
                     true);
@@ -122,6 +127,7 @@ Result<void> Session::openDemo() {
     if (!file.open(QIODevice::ReadOnly)) return Error{"the demo is missing from the program", "", "build it again"};
     auto read = store::projectFromText(file.readAll().toStdString(), "the demo", store::defaultRuleBook());
     if (!read) return read.error();
+    text_on_disk_.clear();
     adopt(std::move(read.value().project), QString(), false);
     return {};
 }
@@ -142,6 +148,22 @@ Result<void> Session::save(const QString& path) {
     path_ = path;
     read_only_ = false;
     history_.setClean();
+    emit saved();
+    return {};
+}
+
+Result<void> Session::takeUp(const Unfinished& work) {
+    const auto text = Keeper::textOf(work);
+    if (!text) return text.error();
+    auto read = store::projectFromText(text.value(), work.file.toStdString(), store::defaultRuleBook());
+    if (!read) return read.error();
+    // If its file has changed since, saving over it is refused as ever: the two texts differ.
+    const auto now = work.path.isEmpty() ? Result<std::string>(std::string())
+                                         : store::readWhole(work.path.toStdString(), largest_file_bytes);
+    text_on_disk_ = now && Keeper::sha256(now.value()) == work.base_sha256 ? now.value() : std::string();
+    adopt(std::move(read.value().project), work.path, read.value().read_only);
+    history_.resetClean();
+    emit projectChanged();
     return {};
 }
 

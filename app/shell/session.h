@@ -9,6 +9,7 @@
 namespace gabarit::app {
 
 class Lookout;
+struct Unfinished;
 
 class Session : public QObject {
     Q_OBJECT
@@ -35,6 +36,10 @@ public:
     /// The demo, as a project that has no file yet.
     Result<void> openDemo();
     Result<void> save(const QString& path);
+    /// Takes up work that a window left behind, as changes that are not saved yet. Its own file is not touched.
+    Result<void> takeUp(const Unfinished& work);
+    /// What the project's file held when it was last read or written here.
+    const std::string& textOnDisk() const { return text_on_disk_; }
     Result<void> saveDonor(const QString& path) const;
     Result<void> hangDonor(const QString& path);
 
@@ -86,6 +91,7 @@ public:
 signals:
     void projectChanged();
     void projectReplaced(); ///< another project was opened
+    void saved();
     void inHandChanged();
     void pictureChanged();
     void reportsChanged();

@@ -1,0 +1,43 @@
+// What to begin with: the demo, a new swap, a file, recent ones, work that was not finished.
+#pragma once
+
+#include <QStringList>
+#include <QWidget>
+
+class QPixmap;
+class QVBoxLayout;
+
+namespace gabarit::app {
+
+struct Unfinished;
+
+class StartPage : public QWidget {
+    Q_OBJECT
+public:
+    explicit StartPage(QWidget* parent = nullptr);
+
+    /// Files opened or saved lately, newest first.
+    static QStringList recent();
+    /// Puts a file in front of them, with a picture when there is one.
+    static void remember(const QString& path, const QPixmap& picture);
+    void refresh();
+
+signals:
+    void demoWanted();
+    void newWanted();
+    void openWanted();
+    void donorWanted();
+    void fileWanted(const QString& path);
+    void unfinishedWanted(const gabarit::app::Unfinished& work);
+
+protected:
+    void showEvent(QShowEvent* event) override;
+
+private:
+    void fillUnfinished();
+    void fillRecent();
+    QVBoxLayout* unfinished_;
+    QVBoxLayout* recent_;
+};
+
+} // namespace gabarit::app
