@@ -266,6 +266,8 @@ void EntryForm::refill() {
     for (std::size_t i = 0; i < fields_.size(); ++i) {
         const Field& field = fields_[i];
         if (auto* line = qobject_cast<QLineEdit*>(widgets_[i])) {
+            // Somebody is typing there: new figures do not take it away.
+            if (line->hasFocus() && line->text() != line->property("shown").toString()) continue;
             QString tip = field.tip;
             const QString whole = shownText(field);
             const QString text = field.kind == Field::Kind::Number ? brief(whole, tip) : whole;

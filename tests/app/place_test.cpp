@@ -219,6 +219,21 @@ private slots:
         QCOMPARE(project().measured.size(), before);
     }
 
+    /// Figures that come in while somebody types leave what was typed.
+    void figuresComeInWhileTyping() {
+        settle();
+        place()->showSide(QStringLiteral("measured"));
+        session().nudge({0, 0, -5}); // a search begins
+        auto* line = place()->measured()->form()->findChild<QLineEdit*>(QStringLiteral("gap"));
+        line->setFocus();
+        QTest::keyClicks(line, QStringLiteral("2 1/"));
+        settle();
+        QCOMPARE(line->text(), QStringLiteral("2 1/"));
+        QTest::keyClicks(line, QStringLiteral("4 in"));
+        QTest::keyClick(line, Qt::Key_Return);
+        QCOMPARE(line->text(), QStringLiteral("57.1 mm")); // 2.25 × 25.4 = 57.15, by hand; shown to a tenth
+    }
+
     void whatDoYouWantToDo() {
         settle();
         QTest::keyClick(QApplication::focusWidget(), Qt::Key_F2);

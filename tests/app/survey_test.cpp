@@ -249,6 +249,25 @@ private slots:
         QVERIFY(project().donors.empty() && project().placements.empty());
     }
 
+    /// Another datum plane changes heights, and no gap.
+    void anotherDatum() {
+        makeBay();
+        QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6);
+        survey()->owner()->setCurrentIndex(0);
+        survey()->showKind(SurveyKind::Points);
+        press("new");
+        type("name", QStringLiteral("Rail top"));
+        type("z", QStringLiteral("80"));
+        survey()->showKind(SurveyKind::About);
+        type("datum_up", QStringLiteral("2 in"));
+        QCOMPARE(project().vehicle->bodies[0].position_mm.z(), 40 - 50.8);
+        QCOMPARE(survey()->form()->findChild<QLineEdit*>(QStringLiteral("datum_up"))->text(), QStringLiteral("0.0 mm"));
+        pick("datum_point", QStringLiteral("Rail top"));
+        QVERIFY(std::abs(project().vehicle->bodies[0].position_mm.z() + 40) < 1e-9);
+        QCOMPARE(project().vehicle->datum.name, std::string("Rail top"));
+        QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6);
+    }
+
     /// A figure of one's own holds at once, and goes back to the book's.
     void rulesOfOnesOwn() {
         makeBay();

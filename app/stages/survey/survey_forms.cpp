@@ -1,5 +1,6 @@
 #include "stages/survey/survey_forms.h"
 
+#include "model/datum.h"
 #include "model/edit.h"
 #include "shell/session.h"
 
@@ -132,7 +133,8 @@ std::vector<Field> pointFields(Session& session, const std::string& owner, const
                   {QStringLiteral("sling"), tr("sling eye")},
                   {QStringLiteral("shift_lever"), tr("shift lever")},
                   {QStringLiteral("shift_lever_opening"), tr("opening for the shift lever")},
-                  {QStringLiteral("mount_pad"), tr("mount pad")},
+                  {QStringLiteral("engine_seat"), tr("engine seat on the chassis")},
+                  {QStringLiteral("gearbox_seat"), tr("gearbox seat on the chassis")},
                   {QStringLiteral("tape_hook"), tr("tape hook")},
                   {QString(), tr("nothing special")}};
     if (std::none_of(roles.begin(), roles.end(), [&](const auto& r) { return r.first == q(point->role); }))
@@ -330,6 +332,27 @@ std::vector<Field> aboutFields(Session& session, const std::string& owner) {
         fields::words(QStringLiteral("datum_name"), tr("Datum is"), project.vehicle->datum.name,
                       change.set<const std::string&>(tr("the datum's name"),
                                                      [](V& v, const std::string& name) { v.datum.name = name; })));
+    // What is typed is done at once, and the field stands at nought again: the plane has moved.
+    out.push_back(fields::quantity(
+        QStringLiteral("datum_up"), tr("Move it up by"), Dimension::Length, 0, [&session](double up_mm) {
+            const model::Datum& datum = session.project()->vehicle->datum;
+            return session.edit(tr("refer all heights to another plane"),
+                                model::withDatumMoved(*session.project(), up_mm, datum.kind, datum.name));
+        }));
+    out.back().tip = tr("All heights of the vehicle become less by this; gaps and loads stay what they are");
+    Choices planes{{QString(), tr("leave it")}};
+    for (const model::HardPoint& point : project.vehicle->hard_points)
+        if (point.at_mm.z() != 0) planes.emplace_back(q(point.id.text), q(point.name));
+    out.push_back(fields::choice(
+        QStringLiteral("datum_point"), tr("Put it through"), planes, "", [&session](const std::string& id) {
+            const model::Vehicle& vehicle = *session.project()->vehicle;
+            const auto point = std::find_if(vehicle.hard_points.begin(), vehicle.hard_points.end(),
+                                            [&](const model::HardPoint& p) { return p.id.text == id; });
+            if (point == vehicle.hard_points.end()) return false;
+            const model::HardPoint through = *point; // the edit replaces what it stands in
+            return session.edit(tr("refer all heights to the %1").arg(q(through.name).toLower()),
+                                model::withDatumMoved(*session.project(), through.at_mm.z(), "other", through.name));
+        }));
     out.push_back(fields::words(
         QStringLiteral("note"), tr("Note"), project.vehicle->note,
         change.set<const std::string&>(tr("the vehicle's note"), [](V& v, const std::string& n) { v.note = n; })));

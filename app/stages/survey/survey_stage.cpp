@@ -1,6 +1,7 @@
 #include "stages/survey/survey_stage.h"
 
 #include "bay/bay.h"
+#include "model/datum.h"
 #include "model/edit.h"
 #include "shell/session.h"
 #include "shell/tones.h"
@@ -18,6 +19,7 @@ namespace gabarit::app {
 namespace {
 constexpr int list_width_px = 252;
 constexpr int form_width_px = 330;
+constexpr double level_mm = 0.5; // less is not packed
 } // namespace
 
 SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
@@ -247,7 +249,46 @@ void SurveyStage::mark() {
     else if (chosen)
         hint = tr("Drag its bars in the drawing, or type. Steps of %1.")
                    .arg(QString::fromStdString(quantity::lengthText(lookout_.moveStep_mm(), session_.shown(), 0)));
+    if (kind_ == SurveyKind::Points && session_.hasProject()) {
+        const QString sides = sideWords();
+        if (!sides.isEmpty()) hint = sides;
+    }
     hint_->setText(hint);
+}
+
+/// Left against right of this owner's points, and brackets against seats.
+QString SurveyStage::sideWords() const {
+    const model::Project& project = *session_.project();
+    const auto length = [this](double mm) {
+        return QString::fromStdString(quantity::lengthText(std::abs(mm), session_.shown(), 1));
+    };
+    QStringList lines;
+    const model::Donor* donor = model::findDonor(project, model::DonorId{ownerId()});
+    const std::vector<model::HardPoint> none;
+    const auto& points = donor ? donor->reference_points : project.vehicle ? project.vehicle->hard_points : none;
+    for (const model::SidePair& pair : model::sidePairs(points)) {
+        QString line =
+            tr("%1 against %2:").arg(QString::fromStdString(pair.left), QString::fromStdString(pair.right).toLower());
+        line += pair.height_mm == 0
+                    ? tr(" level")
+                    : tr(" %1 %2").arg(length(pair.height_mm), pair.height_mm > 0 ? tr("higher") : tr("lower"));
+        if (pair.fore_aft_mm != 0)
+            line += tr(", %1 farther %2")
+                        .arg(length(pair.fore_aft_mm), pair.fore_aft_mm > 0 ? tr("rearward") : tr("forward"));
+        line += pair.offset_mm == 0
+                    ? tr(", centred")
+                    : tr(", middle %1 %2")
+                          .arg(length(pair.offset_mm), pair.offset_mm > 0 ? tr("to the right") : tr("to the left"));
+        lines << line;
+    }
+    for (const model::SeatPair& pair : model::seatPairs(project)) {
+        if (std::abs(pair.height_mm) < level_mm && std::abs(pair.offset_mm) < level_mm) continue;
+        lines << tr("Brackets on their seats: the left mount has to be %1 %2 than the right one; the crank then hangs "
+                    "%3 off centre.")
+                     .arg(length(pair.height_mm), pair.height_mm > 0 ? tr("higher") : tr("lower"),
+                          length(pair.offset_mm));
+    }
+    return lines.join(QLatin1Char('\n'));
 }
 
 Eigen::Vector3d SurveyStage::middle() const {

@@ -52,6 +52,7 @@ private:
     std::string ownerId() const;
     std::optional<model::BodyRef> body() const;
     void mark();
+    QString sideWords() const;
     /// Where something new is put: what the drawing shows in its middle, in the owner's frame.
     Eigen::Vector3d middle() const;
 
