@@ -3,6 +3,7 @@
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/place/place_stage.h"
+#include "stages/survey/survey_stage.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -72,7 +73,9 @@ int main(int argc, char** argv) {
                                     QStringLiteral("With --picture: lead to the finding whose title holds TEXT."),
                                     QStringLiteral("TEXT"));
     const QCommandLineOption side(QStringLiteral("side"),
-                                  QStringLiteral("Beside the drawing: way, setup, bodies, measured or compare."),
+                                  QStringLiteral("Beside the drawing: way, setup, bodies, measured or compare; in the "
+                                                 "survey: bodies, points, masses, served, joined, choices, about, "
+                                                 "assumed."),
                                   QStringLiteral("NAME"));
     const QCommandLineOption then(QStringLiteral("then"),
                                   QStringLiteral("With --picture: pin what hangs, then show placement ID."),
@@ -114,7 +117,13 @@ int main(int argc, char** argv) {
         const QStringList stages{QStringLiteral("survey"), QStringLiteral("place"), QStringLiteral("weights"),
                                  QStringLiteral("parts"), QStringLiteral("rules")};
         const auto found = static_cast<int>(stages.indexOf(parser.value(stage)));
-        if (parser.isSet(side)) window.place()->showSide(parser.value(side));
+        const QStringList kinds{QStringLiteral("bodies"), QStringLiteral("points"), QStringLiteral("masses"),
+                                QStringLiteral("served"), QStringLiteral("joined"), QStringLiteral("choices"),
+                                QStringLiteral("about"),  QStringLiteral("assumed")};
+        if (kinds.contains(parser.value(side)) && parser.value(stage) == QStringLiteral("survey"))
+            window.survey()->showKind(static_cast<SurveyKind>(kinds.indexOf(parser.value(side))));
+        else if (parser.isSet(side))
+            window.place()->showSide(parser.value(side));
         window.goToStage(found < 0 ? Stage::Place : static_cast<Stage>(found));
     }
     if (parser.isSet(picture) && !window.session().hasProject()) grabThenQuit(window, parser.value(picture));

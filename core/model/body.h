@@ -41,6 +41,21 @@ struct May {
     bool never = false; ///< decided: it stays as it is
 };
 
+/// How something came to be known.
+enum class Method { NotSaid, Measured, Scanned, Assumed };
+/// How the suspension stood while it was measured: what hangs on it moves with it.
+enum class Suspension { NotSaid, RideHeight, BumpStop, Droop, OnStands };
+
+/// What belongs to a measurement besides its figures.
+struct Provenance {
+    Method method = Method::NotSaid;
+    Suspension suspension = Suspension::NotSaid;
+    std::string blocks; ///< what stood under it: "50 mm under each spring"
+    std::string date;   ///< ISO 8601
+    std::string who;
+    std::string picture; ///< file beside the project, relative, in its folder
+};
+
 struct Body {
     BodyId id;
     std::string name;
@@ -56,6 +71,7 @@ struct Body {
     bool off = false;                  ///< taken off for the moment: it fouls nothing and is not drawn
     std::string option;                ///< "sump/rear": stands only while that option is taken; empty: always
     std::optional<double> accuracy_mm; ///< of its surfaces; missing = not known
+    Provenance measured;
     std::optional<double> mass_kg;
     std::string note;
     Extras extras;
@@ -79,6 +95,7 @@ struct HardPoint {
     std::optional<double> accuracy_mm;
     std::string option; ///< as Body::option
     Extras extras;
+    Provenance measured{};
 };
 
 /// A bolt, plug or filter that must be reached with a tool while the unit is in: a straight cylinder for socket and

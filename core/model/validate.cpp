@@ -52,6 +52,14 @@ public:
         need(!kg || (std::isfinite(*kg) && *kg >= 0 && *kg <= largest_mass_kg), where,
              "mass_kg is not between 0 and 100 000", "check its digits and unit (kg)");
     }
+    void measured(const Provenance& measured, const std::string& where) {
+        const std::string& path = measured.picture;
+        const bool leaves = !path.empty() && (path[0] == '/' || path == ".." || path.rfind("../", 0) == 0 ||
+                                              path.find("/../") != std::string::npos ||
+                                              (path.size() > 2 && path.compare(path.size() - 3, 3, "/..") == 0));
+        need(!leaves && path.find('\\') == std::string::npos, where, "its picture lies outside the project's folder",
+             "put it beside the project and name it from there");
+    }
     void accuracy(const std::optional<double>& mm, const std::string& where) {
         need(!mm || (isLength(*mm) && *mm >= 0), where, "accuracy_mm is below zero or not a number",
              "give the ± of the measurement in mm, or leave it out when it is not known");
@@ -71,6 +79,7 @@ public:
         angles(b.angles, where);
         mass(b.mass_kg, where);
         accuracy(b.accuracy_mm, where);
+        measured(b.measured, where);
         need(!b.off || b.standing != Standing::Removed, where, "it is both off and removed", "keep one of the two");
         need(!(b.may.never && (b.may.be_cut || b.may.be_moved || b.may.be_removed)), where,
              "\"never\" stands beside other permissions", "keep either never or the others");
@@ -91,6 +100,7 @@ public:
             id(seen, p.id.text, where);
             place(p.at_mm, where);
             accuracy(p.accuracy_mm, where);
+            measured(p.measured, where);
             need(!p.size_mm || (isPlace(*p.size_mm) && p.size_mm->minCoeff() >= 0), where, "size_mm is below zero",
                  "give the opening's extent along x, y and z in mm");
         }

@@ -130,6 +130,29 @@ void describeMay(Io& io, May& may) {
 }
 
 template <class Io>
+void describeProvenance(Io& io, Provenance& measured) {
+    io.object("measured", measured, [](Io& inner, Provenance& m) {
+        if (Io::reading || m.method != Method::NotSaid)
+            inner.choice("method", m.method,
+                         {{"not_said", Method::NotSaid},
+                          {"measured", Method::Measured},
+                          {"scanned", Method::Scanned},
+                          {"assumed", Method::Assumed}});
+        if (Io::reading || m.suspension != Suspension::NotSaid)
+            inner.choice("suspension", m.suspension,
+                         {{"not_said", Suspension::NotSaid},
+                          {"ride_height", Suspension::RideHeight},
+                          {"bump_stop", Suspension::BumpStop},
+                          {"droop", Suspension::Droop},
+                          {"on_stands", Suspension::OnStands}});
+        inner.text("blocks", m.blocks);
+        inner.text("date", m.date);
+        inner.text("who", m.who);
+        inner.text("picture", m.picture);
+    });
+}
+
+template <class Io>
 void describeBody(Io& io, Body& body) {
     io.text("id", body.id.text, true);
     io.text("name", body.name, true);
@@ -142,6 +165,7 @@ void describeBody(Io& io, Body& body) {
                    {"removed", Standing::Removed}});
     describeMay(io, body.may);
     io.number("accuracy_mm", body.accuracy_mm);
+    describeProvenance(io, body.measured);
     io.number("mass_kg", body.mass_kg);
     io.flag("shielded", body.shielded);
     io.flag("closing", body.closing);
@@ -164,6 +188,7 @@ void describePoint(Io& io, HardPoint& point) {
     io.point("at_mm", point.at_mm, true);
     io.point("size_mm", point.size_mm);
     io.number("accuracy_mm", point.accuracy_mm);
+    describeProvenance(io, point.measured);
     io.text("option", point.option);
     io.extras(point.extras);
 }

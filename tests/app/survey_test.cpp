@@ -249,6 +249,32 @@ private slots:
         QVERIFY(project().donors.empty() && project().placements.empty());
     }
 
+    /// How it was measured stands with what was measured; what is only assumed is listed with the margin it could eat.
+    void whatIsOnlyAssumed() {
+        makeBay();
+        survey()->choose({"vehicle", {"crossmember"}});
+        pick("method", QStringLiteral("assumed"));
+        pick("suspension", QStringLiteral("at ride height"));
+        type("who", QStringLiteral("Mo"));
+        type("date", QStringLiteral("2026-05-17"));
+        type("accuracy", QStringLiteral("25"));
+        const model::Provenance measured = project().vehicle->bodies[0].measured;
+        QCOMPARE(measured.method, model::Method::Assumed);
+        QCOMPARE(measured.suspension, model::Suspension::RideHeight);
+        QCOMPARE(measured.who + measured.date, std::string("Mo2026-05-17"));
+        type("picture", QStringLiteral("../elsewhere.png"));
+        QVERIFY(window_->noticeText().contains(QStringLiteral("outside the project's folder")));
+        settle();
+        survey()->showKind(SurveyKind::Assumed);
+        QCOMPARE(survey()->list()->count(), 1);
+        QCOMPARE(survey()->list()->item(0)->text(),
+                 QStringLiteral("Crossmember: assumed to ±25 mm, margin 10 mm to the sump: it decides"));
+        type("accuracy", QStringLiteral("1"));
+        pick("method", QStringLiteral("measured")); // the tape has been there
+        settle();
+        QCOMPARE(survey()->list()->count(), 0);
+    }
+
     /// Another datum plane changes heights, and no gap.
     void anotherDatum() {
         makeBay();

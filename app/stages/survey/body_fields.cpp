@@ -242,6 +242,11 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
     out.push_back(fields::known(QStringLiteral("mass"), tr("Mass"), Dimension::Mass, body->mass_kg,
                                 edit.set<std::optional<double>>(
                                     tr("the mass"), [](model::Body& b, std::optional<double> v) { b.mass_kg = v; })));
+    for (Field& field :
+         provenanceFields(body->measured,
+                          edit.set<const model::Provenance&>(
+                              tr("the measuring"), [](model::Body&b, const model::Provenance&v) { b.measured = v; })))
+        out.push_back(std::move(field));
     out.push_back(fields::heading(tr("What may be done with it")));
     const Choices standings{{QStringLiteral("0"), tr("as found")},
                             {QStringLiteral("1"), tr("added for the swap")},

@@ -118,6 +118,50 @@ Field optionField(const Change& change, const model::Project& project, const std
                                                 [member](Item& item, const std::string& v) { item.*member = v; }));
 }
 
+} // namespace
+
+std::vector<Field> provenanceFields(const model::Provenance& measured,
+                                    const std::function<bool(const model::Provenance&)>& set) {
+    const auto with = [measured, set](auto change) {
+        return [measured, set, change](const std::string& value) {
+            model::Provenance changed = measured;
+            change(changed, value);
+            return set(changed);
+        };
+    };
+    using P = model::Provenance;
+    std::vector<Field> out{fields::heading(tr("How it was measured"))};
+    out.push_back(
+        fields::choice(QStringLiteral("method"), tr("It was"),
+                       {{QStringLiteral("0"), tr("not said")},
+                        {QStringLiteral("1"), tr("measured")},
+                        {QStringLiteral("2"), tr("scanned")},
+                        {QStringLiteral("3"), tr("assumed")}},
+                       std::to_string(static_cast<int>(measured.method)),
+                       with([](P& p, const std::string& v) { p.method = static_cast<model::Method>(std::stoi(v)); })));
+    out.push_back(fields::choice(
+        QStringLiteral("suspension"), tr("Suspension"),
+        {{QStringLiteral("0"), tr("not said")},
+         {QStringLiteral("1"), tr("at ride height")},
+         {QStringLiteral("2"), tr("on its bump stops")},
+         {QStringLiteral("3"), tr("hanging")},
+         {QStringLiteral("4"), tr("vehicle on stands")}},
+        std::to_string(static_cast<int>(measured.suspension)),
+        with([](P& p, const std::string& v) { p.suspension = static_cast<model::Suspension>(std::stoi(v)); })));
+    const auto words = [&](const char* name, const QString& label, std::string P::*member) {
+        out.push_back(fields::words(QString::fromLatin1(name), label, measured.*member,
+                                    with([member](P& p, const std::string& v) { p.*member = v; })));
+    };
+    words("blocks", tr("Blocks under it"), &P::blocks);
+    words("date", tr("On"), &P::date);
+    words("who", tr("By"), &P::who);
+    words("picture", tr("Picture"), &P::picture);
+    out.back().tip = tr("A file beside the project, named from its folder");
+    return out;
+}
+
+namespace {
+
 std::vector<Field> pointFields(Session& session, const std::string& owner, const QString& key) {
     model::Project project = *session.project();
     const model::HardPoint* point = byKey(pointsOf(project, owner), key);
@@ -159,6 +203,10 @@ std::vector<Field> pointFields(Session& session, const std::string& owner, const
                 p.size_mm = size.isZero(0) ? std::nullopt : std::optional(size);
             })));
     out.push_back(optionField(change, project, owner, point->option, &P::option));
+    for (Field& field : provenanceFields(point->measured, change.set<const model::Provenance&>(
+                                                              tr("how the point was measured"),
+                                                              [](P&p, const model::Provenance&v) { p.measured = v; })))
+        out.push_back(std::move(field));
     return out;
 }
 
@@ -437,6 +485,7 @@ std::vector<SurveyEntry> surveyEntries(const model::Project& original, const std
             for (const auto& choice : *choices) out.push_back({q(choice.id), q(choice.name)});
         break;
     case SurveyKind::About: out.push_back({QStringLiteral("about"), tr("What it is")}); break;
+    case SurveyKind::Assumed: break; // found by the study: see SurveyStage
     }
     return out;
 }
@@ -450,6 +499,12 @@ std::vector<Field> surveyFields(Session& session, const std::string& owner, Surv
     case SurveyKind::Joined: return joinedFields(session, key);
     case SurveyKind::Choices: return choiceFields(session, owner, key);
     case SurveyKind::About: return aboutFields(session, owner);
+    case SurveyKind::Assumed: {
+        const std::string text = key.toStdString();
+        const std::size_t slash = text.find('/');
+        if (slash == std::string::npos) return {};
+        return bodyFields(session, {text.substr(0, slash), {text.substr(slash + 1)}});
+    }
     }
     return {};
 }
@@ -531,7 +586,8 @@ Result<model::Project> withEntry(const model::Project& original, const std::stri
         choices->push_back(std::move(choice));
         return project;
     }
-    case SurveyKind::About: break;
+    case SurveyKind::About:
+    case SurveyKind::Assumed: break;
     }
     return Error{"there is nothing to put it in", owner, "make the vehicle or the donor first"};
 }

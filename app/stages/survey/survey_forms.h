@@ -8,7 +8,7 @@ namespace gabarit::app {
 
 class Session;
 
-enum class SurveyKind { Bodies, Points, Masses, Serviced, Joined, Choices, About };
+enum class SurveyKind { Bodies, Points, Masses, Serviced, Joined, Choices, About, Assumed };
 
 /// One entry of a list: what it is known by, and its words.
 struct SurveyEntry {
@@ -21,6 +21,9 @@ std::vector<SurveyEntry> surveyEntries(const model::Project& project, const std:
 
 /// The fields of one entry; each changes the session's project as one step. Empty when it is not there.
 std::vector<Field> surveyFields(Session& session, const std::string& owner, SurveyKind kind, const QString& key);
+/// How something came to be known: method, suspension, date, who, picture. `set` changes it as one step.
+std::vector<Field> provenanceFields(const model::Provenance& measured,
+                                    const std::function<bool(const model::Provenance&)>& set);
 std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref);
 
 /// The project with another entry of this kind; `key` receives what it is known by.

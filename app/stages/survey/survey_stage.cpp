@@ -5,6 +5,7 @@
 #include "model/edit.h"
 #include "shell/session.h"
 #include "shell/tones.h"
+#include "study/assumed.h"
 
 #include <QButtonGroup>
 #include <QComboBox>
@@ -51,15 +52,16 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     auto* kinds = new QGridLayout;
     kinds->setSpacing(4);
     const QString names[] = {tr("Bodies"), tr("Points"),  tr("Masses"), tr("Served"),
-                             tr("Joined"), tr("Choices"), tr("About")};
+                             tr("Joined"), tr("Choices"), tr("About"),  tr("Assumed")};
     const QString tips[] = {tr("What takes room"),
                             tr("Points that mounts, flanges, slings and levers hang on"),
                             tr("What it weighs, lump by lump"),
                             tr("Bolts, plugs and filters that a tool must reach with the engine in"),
                             tr("Pairs that are meant to touch"),
                             tr("What can be had in several forms"),
-                            tr("Name, wheelbase, datum, how it lies")};
-    for (int i = 0; i < 7; ++i) {
+                            tr("Name, wheelbase, datum, how it lies"),
+                            tr("What is not measured yet, and the margin it could eat, worst first")};
+    for (int i = 0; i < 8; ++i) {
         auto* button = new QToolButton(this);
         button->setText(names[i]);
         button->setToolTip(tips[i]);
@@ -127,6 +129,9 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     connect(&session_, &Session::projectChanged, this, [this] {
         if (isVisible()) refresh();
     });
+    connect(&session_, &Session::reportsChanged, this, [this] {
+        if (isVisible() && kind_ == SurveyKind::Assumed) refreshList();
+    });
     connect(&lookout_, &Lookout::changed, this, [this] {
         if (isVisible()) mark();
     });
@@ -152,6 +157,9 @@ QString SurveyStage::key() const {
 std::string SurveyStage::ownerId() const { return owner_->currentData().toString().toStdString(); }
 
 std::optional<model::BodyRef> SurveyStage::body() const {
+    if (kind_ == SurveyKind::Assumed && key().contains(QLatin1Char('/')))
+        return model::BodyRef{key().section(QLatin1Char('/'), 0, 0).toStdString(),
+                              {key().section(QLatin1Char('/'), 1).toStdString()}};
     if (kind_ != SurveyKind::Bodies || key().isEmpty()) return std::nullopt;
     return model::BodyRef{ownerId(), {key().toStdString()}};
 }
@@ -199,7 +207,8 @@ void SurveyStage::refreshOwners() {
 void SurveyStage::refreshList() {
     if (!session_.hasProject()) return;
     filling_ = true;
-    const auto entries = surveyEntries(*session_.project(), ownerId(), kind_);
+    const auto entries =
+        kind_ == SurveyKind::Assumed ? assumedEntries() : surveyEntries(*session_.project(), ownerId(), kind_);
     const int before = list_->currentRow();
     list_->clear();
     int at = -1;
@@ -220,12 +229,13 @@ void SurveyStage::refreshForm() {
     const bool has = !key().isEmpty(), bodies = kind_ == SurveyKind::Bodies, about = kind_ == SurveyKind::About;
     const bool ofDonor = ownerId() != model::vehicle_owner;
     form_->show(has ? surveyFields(session_, ownerId(), kind_, key()) : std::vector<Field>{}, session_.shown());
-    button(QStringLiteral("new"))->setEnabled(!about && owner_->count() > 0);
+    const bool assumed = kind_ == SurveyKind::Assumed;
+    button(QStringLiteral("new"))->setEnabled(!about && !assumed && owner_->count() > 0);
     button(QStringLiteral("copy"))
-        ->setEnabled(has && !about && kind_ != SurveyKind::Joined && kind_ != SurveyKind::Choices);
+        ->setEnabled(has && !about && !assumed && kind_ != SurveyKind::Joined && kind_ != SurveyKind::Choices);
     for (const char* name : {"mirror", "variant", "hide", "off"})
         button(QString::fromLatin1(name))->setEnabled(has && bodies);
-    button(QStringLiteral("delete"))->setEnabled(has && (!about || ofDonor));
+    button(QStringLiteral("delete"))->setEnabled(has && !assumed && (!about || ofDonor));
     button(QStringLiteral("delete"))->setText(about && ofDonor ? tr("Delete this donor") : tr("Delete"));
     lookout_.setEdited(body());
     mark();
@@ -240,8 +250,10 @@ void SurveyStage::mark() {
     if (!session_.hasProject() || owner_->count() == 0)
         hint = tr("There is nothing yet. Open a project, or make a new one from the File menu.");
     else if (list_->count() == 0)
-        hint = kind_ == SurveyKind::Bodies ? tr("Nothing was measured yet. Press New, then type what the tape says.")
-                                           : tr("None yet. Press New.");
+        hint = kind_ == SurveyKind::Assumed
+                   ? tr("Nothing in the bay is only assumed: every body says how true it was measured.")
+               : kind_ == SurveyKind::Bodies ? tr("Nothing was measured yet. Press New, then type what the tape says.")
+                                             : tr("None yet. Press New.");
     else if (chosen && !poseVehicleBody(*session_.project(), *ref))
         hint = tr("This donor does not hang in the bay now: it is not drawn.");
     else if (chosen && !model::stands(*session_.project(), ref->owner, *chosen))
@@ -254,6 +266,26 @@ void SurveyStage::mark() {
         if (!sides.isEmpty()) hint = sides;
     }
     hint_->setText(hint);
+}
+
+/// Of the whole bay, whoever owns it.
+std::vector<SurveyEntry> SurveyStage::assumedEntries() const {
+    std::vector<SurveyEntry> out;
+    const auto reports = session_.reports();
+    if (!reports || !reports->clearance) return out;
+    const auto length = [this](double mm) {
+        return QString::fromStdString(quantity::lengthText(mm, session_.shown(), 0));
+    };
+    for (const study::AssumedLine& line : study::assumed(*session_.project(), reports->scene, *reports->clearance)) {
+        QString words = QString::fromStdString(line.name);
+        words += line.accuracy_mm ? tr(": assumed to ±%1").arg(length(*line.accuracy_mm)) : tr(": not known how true");
+        if (line.margin_mm)
+            words += tr(", margin %1 to the %2")
+                         .arg(length(*line.margin_mm), QString::fromStdString(line.against).toLower());
+        if (line.left_mm && *line.left_mm < 0) words += tr(": it decides");
+        out.push_back({QString::fromStdString(line.ref.text()), words});
+    }
+    return out;
 }
 
 /// Left against right of this owner's points, and brackets against seats.
@@ -314,7 +346,7 @@ void SurveyStage::add() {
     const auto changed = withEntry(*session_.project(), ownerId(), kind_, middle(), made);
     const QString names[] = {
         tr("a new body"),        tr("a new point"),  tr("a new mass"), tr("a new bolt to be served"),
-        tr("a new joined pair"), tr("a new choice"), QString()};
+        tr("a new joined pair"), tr("a new choice"), QString(),        QString()};
     if (adopt(names[static_cast<int>(kind_)], changed, made)) form_->begin();
 }
 

@@ -53,6 +53,7 @@ private:
     std::optional<model::BodyRef> body() const;
     void mark();
     QString sideWords() const;
+    std::vector<SurveyEntry> assumedEntries() const;
     /// Where something new is put: what the drawing shows in its middle, in the owner's frame.
     Eigen::Vector3d middle() const;
 
