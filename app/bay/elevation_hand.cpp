@@ -82,7 +82,22 @@ std::optional<EdgeHandle> ElevationView::handleAt(const QPointF& point_px) const
 }
 
 void ElevationView::paintHandles(QPainter& painter) {
-    if (!session_.hasProject() || !lookout_.edited()) return;
+    if (!session_.hasProject()) return;
+    // Hard points as small crosses: what mounts, flanges and the tape hang on.
+    const model::Project& project = *session_.project();
+    painter.setPen(QPen(tones().ink, 1.4));
+    const auto cross = [&](const Vector3d& at_vehicle_mm) {
+        const QPointF at = toScreen(at_vehicle_mm);
+        painter.drawLine(at - QPointF(5, 0), at + QPointF(5, 0));
+        painter.drawLine(at - QPointF(0, 5), at + QPointF(0, 5));
+    };
+    if (project.vehicle)
+        for (const model::HardPoint& point : project.vehicle->hard_points) cross(point.at_mm);
+    const model::Placement* placement = model::activePlacement(project);
+    if (const auto donor = model::hangingDonor(project); donor && placement)
+        for (const model::HardPoint& point : donor->reference_points)
+            cross(model::poseVehicleDonor(*placement, *donor) * point.at_mm);
+    if (!lookout_.edited()) return;
     painter.setPen(QPen(tones().in_hand, 2));
     painter.setBrush(tones().paper);
     for (const EdgeHandle& handle : edgeHandles(*session_.project(), *lookout_.edited(), view_)) {

@@ -195,7 +195,8 @@ void MainWindow::refreshRail() {
         const auto counted = [this](int n, const QString& words) { return n == 0 ? tr("nothing open") : words.arg(n); };
         int unmeasured = 0;
         const auto count = [&](const std::vector<model::Body>& bodies) {
-            for (const model::Body& body : bodies) unmeasured += !body.accuracy_mm;
+            for (const model::Body& body : bodies)
+                unmeasured += !body.accuracy_mm || body.measured.method == model::Method::Assumed;
         };
         if (reports->project->vehicle) count(reports->project->vehicle->bodies);
         for (const model::Donor& donor : reports->project->donors) count(donor.bodies);

@@ -30,6 +30,8 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     owner_->setAccessibleName(tr("Of what"));
     owner_->setMinimumHeight(target_px);
     list_->setAccessibleName(tr("What was measured"));
+    list_->setWordWrap(true);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* left = new QVBoxLayout;
     left->setContentsMargins(8, 8, 8, 8);
     auto* owners = new QHBoxLayout;
