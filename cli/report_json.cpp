@@ -1,5 +1,8 @@
 #include "report_json.h"
 
+#include "model/datum.h"
+#include "study/assumed.h"
+
 #include <nlohmann/json.hpp>
 
 #include <cmath>
@@ -116,6 +119,32 @@ Json measuredJson(const study::Reports& reports) {
     return json;
 }
 
+Json assumedJson(const study::Reports& reports) {
+    Json all = Json::array();
+    for (const study::AssumedLine& line : study::assumed(*reports.project, reports.scene, *reports.clearance))
+        all.push_back({{"body", line.ref.text()},
+                       {"name", line.name},
+                       {"method", line.assumed ? "assumed" : "not_said"},
+                       {"accuracy_mm", number(line.accuracy_mm)},
+                       {"margin_mm", number(line.margin_mm)},
+                       {"against", line.against},
+                       {"left_mm", number(line.left_mm)}});
+    return all;
+}
+
+Json seatsJson(const model::Project& project) {
+    Json all = Json::array();
+    for (const model::SeatPair& pair : model::seatPairs(project))
+        all.push_back({{"role", pair.brackets.role},
+                       {"left", pair.brackets.left},
+                       {"right", pair.brackets.right},
+                       {"left_higher_mm", tidy(pair.height_mm)},
+                       {"left_rearward_mm", tidy(pair.fore_aft_mm)},
+                       {"off_centre_mm", tidy(pair.offset_mm)},
+                       {"accuracy_mm", number(pair.accuracy_mm)}});
+    return all;
+}
+
 Json hoistJson(const weights::HoistReport& hoist) {
     const auto place = [](const std::optional<Eigen::Vector3d>& at) { return at ? point(*at) : Json(nullptr); };
     Json json;
@@ -152,6 +181,8 @@ Json clearancePart(const study::Reports& reports) {
     for (const fit::ToolAccess& access : reports.access) json["tool_access"].push_back(accessJson(access));
     json["shift_lever"] = reports.lever ? leverJson(*reports.lever) : Json(nullptr);
     json["measured"] = measuredJson(reports);
+    json["assumed"] = assumedJson(reports);
+    json["mount_seats"] = seatsJson(*reports.project);
     return json;
 }
 

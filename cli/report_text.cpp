@@ -1,5 +1,7 @@
 #include "report_text.h"
 
+#include "study/assumed.h"
+
 #include <algorithm>
 #include <cmath>
 #include <vector>
@@ -109,6 +111,11 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
                (line.reason.empty() ? "" : " (" + line.reason + ")") + "\n";
     if (const std::string suspect = study::suspectWords(*reports.project, reports.measured, shown); !suspect.empty())
         out += suspect + "\n";
+    for (const study::AssumedLine& line : study::assumed(*reports.project, reports.scene, report)) {
+        out += (line.assumed ? "only assumed: " : "accuracy not known: ") + line.name;
+        if (line.margin_mm) out += ", margin " + quantity::lengthText(*line.margin_mm, shown) + " to " + line.against;
+        out += line.left_mm && *line.left_mm < 0 ? ", it decides\n" : "\n";
+    }
     out += "Joined on purpose, not held against a rule: " + std::to_string(report.joined.size()) + "\n";
     out += "Overlap depths are estimates: the shortest move found that frees the pair. Movement is not in these "
            "figures.\n";

@@ -84,6 +84,11 @@ private slots:
         QVERIFY(sump["gap_mm"].toDouble() < -10 && sump["limit_mm"].toDouble() == 10);
         QVERIFY(std::abs(sump["gap_mm"].toDouble() - sump["limit_mm"].toDouble() - sump["margin_mm"].toDouble()) <
                 1e-5);
+        const QJsonObject clearance = json["clearance"].toObject();
+        QCOMPARE(clearance["assumed"].toArray().size(), 2); // the heater box and the loom
+        QCOMPARE(clearance["assumed"][0].toObject()["method"].toString(), QStringLiteral("assumed"));
+        // The demo's left mount sits 30 mm lower than its right one, its seats are level.
+        QCOMPARE(clearance["mount_seats"][0].toObject()["left_higher_mm"].toDouble(), -30.0);
         const QJsonObject turbo = pairOf(json, "ostrel-six/turbine", "vehicle/steering-shaft");
         QCOMPARE(turbo["verdict"].toString(), QStringLiteral("no-go"));
         QVERIFY(turbo["gap_mm"].toDouble() > 0);
