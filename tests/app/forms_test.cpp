@@ -1,0 +1,172 @@
+// The form by itself: what is shown, typed, refused and kept, and the handles of edges by hand.
+#include "bay/edge_handles.h"
+#include "forms/entry_form.h"
+#include "shell/tones.h"
+#include "support/small_bay.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QSignalSpy>
+#include <QTableWidget>
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::app;
+using quantity::Dimension;
+using quantity::Shown;
+
+class FormsTest : public QObject {
+    Q_OBJECT
+
+    EntryForm form_;
+    double length_mm_ = 82.55;
+    std::optional<double> mass_kg_;
+    std::string words_ = "rail (left)";
+    bool on_ = false, refuse_ = false;
+    std::string kind_ = "a";
+    Rows rows_{{0, 0}, {100, 50}};
+    Shown shown_ = Shown::Millimetres;
+
+    void show() {
+        const auto take = [this](auto& where) {
+            return [this, &where](const auto& value) {
+                if (refuse_) return false;
+                where = value;
+                show();
+                return true;
+            };
+        };
+        form_.show({fields::heading("Rail"), fields::words("words", "Name", words_, take(words_)),
+                    fields::quantity("length", "Length", Dimension::Length, length_mm_, take(length_mm_)),
+                    fields::known("mass", "Mass", Dimension::Mass, mass_kg_, take(mass_kg_)),
+                    fields::choice("kind", "Kind", {{"a", "first"}, {"b", "second"}}, kind_, take(kind_)),
+                    fields::flag("on", "is on", on_, take(on_)), fields::remark("remark", ""),
+                    fields::table("rows", "Corners", {"x", "y"}, rows_, 2, take(rows_))},
+                   shown_);
+    }
+    QLineEdit* line(const char* name) { return form_.findChild<QLineEdit*>(QString::fromLatin1(name)); }
+    void type(const char* name, const QString& text) {
+        line(name)->setFocus();
+        line(name)->selectAll();
+        QTest::keyClicks(line(name), text);
+        QTest::keyClick(line(name), Qt::Key_Return);
+    }
+
+private slots:
+    void init() {
+        length_mm_ = 82.55;
+        mass_kg_.reset();
+        words_ = "rail (left)";
+        kind_ = "a";
+        on_ = refuse_ = false;
+        rows_ = {{0, 0}, {100, 50}};
+        shown_ = Shown::Millimetres;
+        form_.resize(340, 600);
+        show();
+        form_.QWidget::show();
+        QVERIFY(QTest::qWaitForWindowExposed(&form_));
+        form_.activateWindow();
+        QVERIFY(QTest::qWaitForWindowActive(&form_));
+    }
+
+    void showsInTheUnitsInUse() {
+        QCOMPARE(line("length")->text(), QStringLiteral("82.5 mm"));
+        QCOMPARE(line("mass")->text(), QString());
+        QCOMPARE(line("mass")->placeholderText(), QStringLiteral("not known"));
+        QCOMPARE(line("words")->text(), QStringLiteral("rail (left)")); // a word in parentheses is no rounding
+        QVERIFY(form_.findChild<QLabel*>(QStringLiteral("remark"))->isHidden());
+        shown_ = Shown::Inches;
+        shown_.length = quantity::LengthStyle::Sixteenths;
+        length_mm_ = 3.25 * 25.4 + 0.3;
+        show();
+        QCOMPARE(line("length")->text(), QStringLiteral("≈ 3 1/4 in"));
+        QVERIFY(line("length")->toolTip().contains(QStringLiteral("+0.012"))); // 0.3 mm, by hand
+        // Leaving a rounded field as it is does not round what it holds.
+        line("length")->setFocus();
+        QTest::keyClick(line("length"), Qt::Key_Return);
+        QCOMPARE(length_mm_, 3.25 * 25.4 + 0.3);
+        type("length", QStringLiteral("2")); // a bare number is in the shown unit
+        QCOMPARE(length_mm_, 50.8);
+    }
+    void whatIsRefusedStaysAndIsMarked() {
+        QSignalSpy wrong(&form_, &EntryForm::wrong);
+        type("length", QStringLiteral("long"));
+        QCOMPARE(wrong.count(), 1);
+        QVERIFY(line("length")->property("wrong").toBool());
+        QCOMPARE(line("length")->text(), QStringLiteral("long"));
+        QTest::keyClick(line("length"), Qt::Key_Tab); // leaving it says nothing twice
+        QCOMPARE(wrong.count(), 1);
+        refuse_ = true;
+        type("words", QStringLiteral("other"));
+        QVERIFY(line("words")->property("wrong").toBool() && words_ == "rail (left)");
+        refuse_ = false;
+        type("length", QStringLiteral("90"));
+        QVERIFY(!line("length")->property("wrong").toBool() && length_mm_ == 90.0);
+        type("mass", QStringLiteral("10 lb"));
+        QVERIFY(std::abs(*mass_kg_ - 4.5359237) < 1e-9);
+        line("mass")->selectAll();
+        QTest::keyClick(line("mass"), Qt::Key_Delete);
+        QTest::keyClick(line("mass"), Qt::Key_Return);
+        QVERIFY(!mass_kg_); // not known again
+    }
+    void choicesFlagsAndTables() {
+        auto* box = form_.findChild<QComboBox*>(QStringLiteral("kind"));
+        refuse_ = true;
+        box->setCurrentIndex(1);
+        emit box->activated(1);
+        QCOMPARE(box->currentText(), QStringLiteral("first")); // refused: it stands where it stood
+        refuse_ = false;
+        box->setCurrentIndex(1);
+        emit box->activated(1);
+        QCOMPARE(kind_, std::string("b"));
+        form_.findChild<QCheckBox*>(QStringLiteral("on"))->click();
+        QVERIFY(on_);
+        auto* table = form_.findChild<QTableWidget*>(QStringLiteral("rows"));
+        QCOMPARE(table->rowCount(), 3);
+        table->item(1, 1)->setText(QStringLiteral("2 in"));
+        QCOMPARE(rows_[1][1], 50.8);
+        table->item(2, 0)->setText(QStringLiteral("7"));
+        QCOMPARE(rows_.size(), std::size_t(2)); // the row is not full yet
+        table->item(2, 1)->setText(QStringLiteral("8"));
+        QCOMPARE(rows_, (Rows{{0, 0}, {100, 50.8}, {7, 8}}));
+        QSignalSpy wrong(&form_, &EntryForm::wrong);
+        for (const int row : {0, 1}) // taking out two of three: one is too few
+            for (const int column : {0, 1}) table->item(row, column)->setText(QString());
+        QVERIFY(rows_.size() >= 2 && wrong.count() >= 1);
+    }
+    void theCursorStays() {
+        line("mass")->setFocus();
+        show();
+        QVERIFY(line("mass")->hasFocus());
+        QVERIFY(line("mass")->accessibleName() == QStringLiteral("Mass"));
+    }
+
+    /// A box of 100 × 600 × 80 about (0, 0, 40): its edges from each side, by hand.
+    void handlesOfABox() {
+        const model::Project p = tests::smallBay();
+        const model::BodyRef crossmember{"vehicle", {"crossmember"}};
+        for (const shape::Elevation elevation : shape::elevations) {
+            const auto handles = edgeHandles(p, crossmember, shape::viewpoint(elevation));
+            QCOMPARE(handles.size(), std::size_t(4)); // the third axis goes into the paper
+            for (const EdgeHandle& handle : handles) {
+                const Eigen::Vector3d half(50, 300, 40);
+                const int i = static_cast<int>(handle.axis);
+                Eigen::Vector3d at(0, 0, 40);
+                at[i] += handle.high ? half[i] : -half[i];
+                QVERIFY((handle.at_vehicle_mm - at).norm() < 1e-9);
+                QVERIFY(std::abs(handle.along_vehicle_mm[i] - 1) < 1e-9);
+            }
+        }
+        QVERIFY(edgeHandles(p, {"nobody", {"crossmember"}}, shape::viewpoint(shape::Elevation::Side)).empty());
+    }
+};
+
+int main(int argc, char** argv) {
+    QApplication application(argc, argv);
+    dress(application);
+    FormsTest test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "forms_test.moc"
