@@ -130,7 +130,9 @@ EntryForm::EntryForm(QWidget* parent) : QScrollArea(parent) {
     setFocusPolicy(Qt::NoFocus);
 }
 
-void EntryForm::show(std::vector<Field> fields, quantity::Shown shown) {
+void EntryForm::show(std::vector<Field> fields, quantity::Shown shown, const QString& subject) {
+    const bool same = subject == subject_;
+    subject_ = subject;
     QString signature;
     for (const Field& field : fields) {
         signature += QString::number(static_cast<int>(field.kind)) + field.name + field.label + QLatin1Char('\n');
@@ -142,7 +144,7 @@ void EntryForm::show(std::vector<Field> fields, quantity::Shown shown) {
         signature_ = signature;
         build();
     }
-    refill();
+    refill(same);
 }
 
 void EntryForm::begin() {
@@ -224,7 +226,7 @@ QWidget* EntryForm::widgetOf(std::size_t i) {
         connect(box, &QComboBox::activated, this, [this, i, box] {
             if (!filling_ && box->currentData().toString() != fields_[i].text &&
                 !fields_[i].set_text(box->currentData().toString()))
-                refill();
+                refill(true);
         });
         return box;
     }
@@ -232,7 +234,7 @@ QWidget* EntryForm::widgetOf(std::size_t i) {
         auto* box = new QCheckBox(fields_[i].label, inner_);
         box->setMinimumHeight(target_px);
         connect(box, &QCheckBox::toggled, this, [this, i](bool on) {
-            if (!filling_ && !fields_[i].set_on(on)) refill();
+            if (!filling_ && !fields_[i].set_on(on)) refill(true);
         });
         return box;
     }
@@ -261,13 +263,14 @@ QString EntryForm::shownText(const Field& field) const {
     return field.value ? textOf(*field.value, field.dimension, shown_) : QString();
 }
 
-void EntryForm::refill() {
+void EntryForm::refill(bool sameSubject) {
     filling_ = true;
     for (std::size_t i = 0; i < fields_.size(); ++i) {
         const Field& field = fields_[i];
         if (auto* line = qobject_cast<QLineEdit*>(widgets_[i])) {
-            // Somebody is typing there: new figures do not take it away.
-            if (line->hasFocus() && line->text() != line->property("shown").toString()) continue;
+            // Somebody is typing there, or has to mend what was refused: new figures do not take it away.
+            const bool typing = line->hasFocus() && line->text() != line->property("shown").toString();
+            if (sameSubject && (typing || line->property("wrong").toBool())) continue;
             QString tip = field.tip;
             const QString whole = shownText(field);
             const QString text = field.kind == Field::Kind::Number ? brief(whole, tip) : whole;
@@ -327,7 +330,8 @@ void EntryForm::enteredLine(std::size_t i) {
     auto* line = qobject_cast<QLineEdit*>(widgets_[i]);
     if (!line || filling_ || line->text() == line->property("shown").toString()) return;
     line->setProperty("shown", line->text()); // said once, not at every loss of focus
-    const Field field = fields_[i];           // the setter may replace the fields
+    mark(line, false);
+    const Field field = fields_[i]; // the setter may replace the fields
     bool taken = false;
     if (field.kind == Field::Kind::Words) {
         taken = field.set_text(line->text());
@@ -386,10 +390,10 @@ void EntryForm::enteredTable(std::size_t i) {
     if (waits || !changed) return;
     if (rows.size() < field.fewest_rows) {
         emit wrong(tr("%1: at least %2 rows are needed.").arg(field.label).arg(field.fewest_rows));
-        refill();
+        refill(true);
         return;
     }
-    if (!field.set_rows(rows)) refill();
+    if (!field.set_rows(rows)) refill(true);
 }
 
 } // namespace gabarit::app

@@ -70,8 +70,9 @@ public:
     void setLabelWidth(int width_px) { label_width_px_ = width_px; }
 
     /// Shows these fields. Where they are the same fields as before, only what stands in them changes and the cursor
-    /// stays where it is.
-    void show(std::vector<Field> fields, quantity::Shown shown);
+    /// stays where it is. `subject` says what they are of: while it is the same, what is being typed, and what was
+    /// refused, is left alone.
+    void show(std::vector<Field> fields, quantity::Shown shown, const QString& subject = {});
     /// Puts the cursor into the first field.
     void begin();
 
@@ -81,7 +82,7 @@ signals:
 
 private:
     void build();
-    void refill();
+    void refill(bool sameSubject);
     void refillTable(QTableWidget* table, const Field& field);
     QWidget* widgetOf(std::size_t field);
     void enteredLine(std::size_t field);
@@ -93,6 +94,7 @@ private:
     std::vector<QWidget*> widgets_;
     quantity::Shown shown_;
     QString signature_;
+    QString subject_;
     QWidget* inner_ = nullptr;
     int label_width_px_ = 112;
     bool filling_ = false;

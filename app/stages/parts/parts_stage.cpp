@@ -117,7 +117,7 @@ void PartsStage::refreshForm() {
                                     set([](model::Money& m, const std::optional<double>& v) { m.budget = v; })));
     fields.push_back(fields::words(QStringLiteral("currency"), tr("Currency"), money.currency,
                                    set([](model::Money& m, const std::string& v) { m.currency = v; })));
-    form()->show(std::move(fields), session_.shown());
+    form()->show(std::move(fields), session_.shown(), key());
     button(QStringLiteral("copy"))->setEnabled(has);
     button(QStringLiteral("delete"))->setEnabled(has);
 }

@@ -137,7 +137,7 @@ void MeasuredBlock::refreshForm() {
                                    entry_.note = text;
                                    return true;
                                })},
-                session_.shown());
+                session_.shown(), q(entry_.a.text() + entry_.b.text()));
 }
 
 void MeasuredBlock::refresh() {

@@ -133,7 +133,7 @@ void SetupBlock::refresh() {
     if (std::any_of(out.begin(), out.end(), [](const Field& f) { return f.kind == Field::Kind::Flag; }))
         out.push_back(fields::remark(QStringLiteral("panels_remark"),
                                      tr("While a panel that closes the bay is off, no gap is believed.")));
-    form_->show(std::move(out), session_.shown());
+    form_->show(std::move(out), session_.shown(), q(placement->id.text));
 }
 
 void SetupBlock::another() {

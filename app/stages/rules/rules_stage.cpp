@@ -219,7 +219,7 @@ void RulesStage::refreshForm() {
     std::vector<Field> fields;
     if (const auto* row = byId(now.rows, chosen)) fields = rowFields(*row);
     if (const auto* figure = byId(now.figures, chosen)) fields = figureFields(*figure);
-    form()->show(std::move(fields), session_.shown());
+    form()->show(std::move(fields), session_.shown(), key());
     button(QStringLiteral("back"))->setEnabled(isOwn(chosen));
 }
 

@@ -230,7 +230,8 @@ void SurveyStage::refreshList() {
 void SurveyStage::refreshForm() {
     const bool has = !key().isEmpty(), bodies = kind_ == SurveyKind::Bodies, about = kind_ == SurveyKind::About;
     const bool ofDonor = ownerId() != model::vehicle_owner;
-    form_->show(has ? surveyFields(session_, ownerId(), kind_, key()) : std::vector<Field>{}, session_.shown());
+    form_->show(has ? surveyFields(session_, ownerId(), kind_, key()) : std::vector<Field>{}, session_.shown(),
+                owner_->currentData().toString() + QString::number(static_cast<int>(kind_)) + key());
     const bool assumed = kind_ == SurveyKind::Assumed;
     button(QStringLiteral("new"))->setEnabled(!about && !assumed && owner_->count() > 0);
     button(QStringLiteral("copy"))

@@ -237,7 +237,7 @@ void WeightsStage::refreshForm() {
     if (!fields.empty()) fields.insert(fields.begin(), fields::heading(tr("The chosen item")));
     std::vector<Field> vehicle = vehicleFields(session_);
     std::move(vehicle.begin(), vehicle.end(), std::back_inserter(fields));
-    form()->show(std::move(fields), session_.shown());
+    form()->show(std::move(fields), session_.shown(), key());
     button(QStringLiteral("delete"))->setEnabled(chosen.startsWith(QLatin1String("load:")));
 }
 
