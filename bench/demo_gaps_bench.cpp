@@ -34,20 +34,22 @@ model::Project nudged(const model::Project& project, int step) {
     return moved;
 }
 
-study::RunOptions options(fit::Depth depth) {
+study::RunOptions options(fit::Depth depth, int threads = 1) {
     study::RunOptions run;
     run.depth = depth;
-    run.threads = 1; // one thread against one thread
+    run.threads = threads;
     return run;
 }
 
-void gabaritGaps(benchmark::State& state, fit::Depth depth) {
+/// One thread against the library's one; the window takes two.
+void gabaritGaps(benchmark::State& state, fit::Depth depth, int threads) {
     const model::Project project = demo();
     study::Study study(store::defaultRuleBook());
     study.run(std::make_shared<const model::Project>(project), options(fit::Depth::Searched));
     int step = 0, pairs = 0;
     for (auto _ : state) {
-        const auto reports = study.run(std::make_shared<const model::Project>(nudged(project, ++step)), options(depth));
+        const auto reports =
+            study.run(std::make_shared<const model::Project>(nudged(project, ++step)), options(depth, threads));
         pairs = reports.clearance->pairs_checked;
         benchmark::DoNotOptimize(reports.findings.size());
     }
@@ -93,8 +95,11 @@ void plainFclGaps(benchmark::State& state) {
     state.counters["pairs"] = pairs;
 }
 
-BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves, fit::Depth::Nearby)->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(gabaritGaps, at_rest_all_depths_searched, fit::Depth::Searched)->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves, fit::Depth::Nearby, 1)->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves_as_in_the_window, fit::Depth::Nearby, 2)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(gabaritGaps, at_rest_all_depths_searched, fit::Depth::Searched, 1)->Unit(benchmark::kMillisecond);
 BENCHMARK(plainFclGaps)->Unit(benchmark::kMillisecond);
 
 } // namespace
