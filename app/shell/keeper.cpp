@@ -43,6 +43,9 @@ Keeper::Keeper(Session& session, QObject* parent)
     timer_->setSingleShot(true);
     connect(timer_, &QTimer::timeout, this, &Keeper::keep);
     connect(&session_, &Session::projectChanged, this, &Keeper::changed);
+    connect(&session_.history(), &QUndoStack::cleanChanged, this, [this](bool clean) {
+        if (clean) forget(); // undone to what the file holds
+    });
     connect(&session_, &Session::projectReplaced, this, &Keeper::opened);
     connect(&session_, &Session::saved, this, &Keeper::opened);
     connect(watcher_, &QFileSystemWatcher::fileChanged, this, &Keeper::outside);
@@ -63,8 +66,9 @@ QString Keeper::sha256(const std::string& text) {
 }
 
 void Keeper::changed() {
-    // Not begun anew with every change: a hand that never rests is kept too.
-    if (!session_.history().isClean() && !timer_->isActive()) timer_->start(patience_ms_);
+    // Whether the history is clean is asked when the time is up: here it does not hold this change yet. Not begun anew
+    // with every change: a hand that never rests is kept too.
+    if (!timer_->isActive()) timer_->start(patience_ms_);
 }
 
 void Keeper::keep() {

@@ -16,7 +16,6 @@ namespace {
 
 using namespace gabarit::app;
 
-/// Takes a picture once everything asked for has been computed and drawn, then quits.
 void grabThenQuit(MainWindow& window, const QString& file) {
     QTimer::singleShot(50, &window, [&window, file] { // one turn of the loop for the last repaint
         const bool saved = window.grab().save(file);
@@ -25,6 +24,7 @@ void grabThenQuit(MainWindow& window, const QString& file) {
     });
 }
 
+/// Takes a picture once everything asked for has been computed and drawn, then quits.
 void pictureThenQuit(MainWindow& window, const QString& file, const QString& finding, QString pinned) {
     auto* session = &window.session();
     QObject::connect(session, &Session::settled, &window, [&window, session, file, finding, pinned]() mutable {

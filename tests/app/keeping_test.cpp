@@ -9,6 +9,7 @@
 #include "store/rule_book.h"
 #include "support/window_hand.h"
 
+#include <QDir>
 #include <QFile>
 #include <QProcess>
 #include <QSettings>
@@ -143,6 +144,22 @@ private slots:
         window_->keeper().keepNow();
         window_.reset();
         QVERIFY(Keeper::unfinished().empty());
+    }
+
+    /// One change is enough, and undoing it leaves nothing to be kept.
+    void aSingleChangeIsKept() {
+        const QDir kept(QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation) +
+                        QStringLiteral("/unfinished"));
+        const auto files = [&kept] { return kept.entryList({QStringLiteral("*.unfinished")}, QDir::Files).size(); };
+        openWindow();
+        window_->keeper().setPatience(keep_ms);
+        QVERIFY(window_->open(file_));
+        QTest::qWait(2 * keep_ms);
+        QCOMPARE(files(), 0); // nothing has changed
+        session().nudge({1, 0, 0});
+        QTRY_COMPARE(files(), 1);
+        session().history().undo();
+        QTRY_COMPARE(files(), 0);
     }
 
     void theSameFileOpenTwice() {

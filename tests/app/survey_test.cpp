@@ -212,6 +212,13 @@ private slots:
         type("x", QStringLiteral("-300"));
         press("copy");
         type("x", QStringLiteral("100"));
+        press("new");
+        type("name", QStringLiteral("Left pad"));
+        type("y", QStringLiteral("-210"));
+        press("mirror");
+        const model::HardPoint image = project().donors[0].reference_points.back();
+        QCOMPARE(image.name, std::string("Right pad"));
+        QCOMPARE(image.at_mm.y(), 210.0);
         survey()->showKind(SurveyKind::Masses);
         press("new");
         type("name", QStringLiteral("All of it"));

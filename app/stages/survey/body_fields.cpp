@@ -235,6 +235,14 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
             QString::fromLatin1(turns[i].first), turnLabels[i], Dimension::Angle, body->angles.*turns[i].second,
             edit.set<double>(tr("the angle"),
                              [member = turns[i].second](model::Body& b, double v) { b.angles.*member = v; })));
+    if (body->moved()) {
+        const QString moves[] = {tr("Moved rearward"), tr("Moved to the right"), tr("Moved up")};
+        const char* const shifts[] = {"shift_x", "shift_y", "shift_z"};
+        for (int i = 0; i < 3; ++i)
+            out.push_back(fields::quantity(
+                QString::fromLatin1(shifts[i]), moves[i], Dimension::Length, body->shift_mm[i],
+                edit.set<double>(tr("the move"), [i](model::Body& b, double v) { b.shift_mm[i] = v; })));
+    }
     out.push_back(
         fields::known(QStringLiteral("accuracy"), tr("Measured to ±"), Dimension::Length, body->accuracy_mm,
                       edit.set<std::optional<double>>(

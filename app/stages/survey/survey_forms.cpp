@@ -2,6 +2,7 @@
 
 #include "model/datum.h"
 #include "model/edit.h"
+#include "model/reshape.h"
 #include "shell/session.h"
 
 #include <algorithm>
@@ -309,6 +310,12 @@ std::vector<Field> choiceFields(Session& session, const std::string& owner, cons
                 for (const model::Option& option : c.options) taken.push_back(option.id);
                 c.options.push_back({model::freshId(v, taken), v, "", {}});
             })));
+        if (!another)
+            out.push_back(
+                fields::words(QStringLiteral("option_note_%1").arg(i), tr("Note"), choice->options[i].note,
+                              change.set<const std::string&>(tr("the note of a form"), [i](C& c, const std::string& v) {
+                                  if (i < c.options.size()) c.options[i].note = v;
+                              })));
     }
     out.push_back(fields::remark(QStringLiteral("choice_remark"),
                                  tr("Bodies, points, masses and parts say by \"Comes with\" which form they belong to. "
@@ -357,6 +364,10 @@ std::vector<Field> aboutFields(Session& session, const std::string& owner) {
         fields::words(QStringLiteral("project_name"), tr("Swap"), project.name,
                       whole.set<const std::string&>(tr("the swap's name"),
                                                     [](model::Project& p, const std::string& v) { p.name = v; })));
+    out.push_back(
+        fields::words(QStringLiteral("project_note"), tr("About the swap"), project.note,
+                      whole.set<const std::string&>(tr("the swap's note"),
+                                                    [](model::Project& p, const std::string& v) { p.note = v; })));
     out.push_back(nameField(change, project.vehicle->name, &V::name, tr("the vehicle's name")));
     out.push_back(
         fields::known(QStringLiteral("wheelbase"), tr("Wheelbase"), Dimension::Length, project.vehicle->wheelbase_mm,
@@ -632,6 +643,24 @@ Result<model::Project> withEntryCopied(const model::Project& original, const std
         }
     }
     return Error{"there is nothing to copy", owner, "choose something in the list"};
+}
+
+void mirrorEntry(model::Project& project, const std::string& owner, SurveyKind kind, const QString& key) {
+    const auto across = [](auto* item) {
+        if (!item) return;
+        item->at_mm.y() = -item->at_mm.y();
+        const std::string copied = " copy";
+        const std::size_t end = item->name.size() - std::min(item->name.size(), copied.size());
+        if (item->name.compare(end, copied.size(), copied) == 0) item->name.resize(end);
+        item->name = model::mirroredName(item->name);
+    };
+    if (kind == SurveyKind::Points) across(byKey(pointsOf(project, owner), key));
+    if (kind == SurveyKind::Masses) across(byPlace(massesOf(project, owner), key));
+    if (kind == SurveyKind::Serviced) {
+        model::ServicedBolt* bolt = byKey(servicedOf(project, owner), key);
+        across(bolt);
+        if (bolt) bolt->along.y() = -bolt->along.y();
+    }
 }
 
 model::Project withoutEntry(const model::Project& original, const std::string& owner, SurveyKind kind,

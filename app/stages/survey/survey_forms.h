@@ -32,6 +32,8 @@ Result<model::Project> withEntry(const model::Project& project, const std::strin
 /// The same for a copy of an entry.
 Result<model::Project> withEntryCopied(const model::Project& project, const std::string& owner, SurveyKind kind,
                                        QString& key);
+/// Makes the copied entry `key` the mirror image across its owner's centreline, under its name for the other side.
+void mirrorEntry(model::Project& project, const std::string& owner, SurveyKind kind, const QString& key);
 model::Project withoutEntry(const model::Project& project, const std::string& owner, SurveyKind kind,
                             const QString& key);
 

@@ -236,8 +236,8 @@ void SurveyStage::refreshForm() {
     button(QStringLiteral("new"))->setEnabled(!about && !assumed && owner_->count() > 0);
     button(QStringLiteral("copy"))
         ->setEnabled(has && !about && !assumed && kind_ != SurveyKind::Joined && kind_ != SurveyKind::Choices);
-    for (const char* name : {"mirror", "variant", "hide", "off"})
-        button(QString::fromLatin1(name))->setEnabled(has && bodies);
+    button(QStringLiteral("mirror"))->setEnabled(button(QStringLiteral("copy"))->isEnabled());
+    for (const char* name : {"variant", "hide", "off"}) button(QString::fromLatin1(name))->setEnabled(has && bodies);
     button(QStringLiteral("delete"))->setEnabled(has && !assumed && (!about || ofDonor));
     button(QStringLiteral("delete"))->setText(about && ofDonor ? tr("Delete this donor") : tr("Delete"));
     lookout_.setEdited(body());
@@ -361,10 +361,18 @@ void SurveyStage::copy() {
 }
 
 void SurveyStage::mirror() {
-    if (!body()) return;
+    const QString words =
+        tr("mirror the %1").arg(list_->currentItem() ? list_->currentItem()->text().toLower() : QString());
+    if (!body()) {
+        QString made = key();
+        auto changed = withEntryCopied(*session_.project(), ownerId(), kind_, made);
+        if (changed) mirrorEntry(changed.value(), ownerId(), kind_, made);
+        adopt(words, changed, made);
+        return;
+    }
     model::BodyId image;
     const auto changed = model::withBodyMirrored(*session_.project(), *body(), image);
-    adopt(tr("mirror the %1").arg(list_->currentItem()->text().toLower()), changed, QString::fromStdString(image.text));
+    adopt(words, changed, QString::fromStdString(image.text));
 }
 
 void SurveyStage::variant() {
