@@ -1,4 +1,6 @@
 // From the start of the program to its first painted frame, beside a process that does nothing.
+#include "large_project.h"
+
 #include <benchmark/benchmark.h>
 
 #include <cstdlib>
@@ -21,13 +23,13 @@ bool ran(std::vector<const char*> arguments) {
     return ::waitpid(child, &status, 0) == child && WIFEXITED(status) && WEXITSTATUS(status) == 0;
 }
 
-void startToFirstFrame(benchmark::State& state, bool withDemo) {
+void startToFirstFrame(benchmark::State& state, const char* what) {
     if (!std::getenv("DISPLAY")) {
         state.SkipWithError("no display: run it under scripts/with-display");
         return;
     }
     std::vector<const char*> arguments{GABARIT_BIN_DIR "/gabarit", "--quit-after-first-frame"};
-    if (withDemo) arguments.push_back("--demo");
+    if (what) arguments.push_back(what);
     for (auto _ : state)
         if (!ran(arguments)) state.SkipWithError("gabarit did not come up");
 }
@@ -37,8 +39,11 @@ void emptyProcess(benchmark::State& state) {
         if (!ran({"true"})) state.SkipWithError("true did not run");
 }
 
-BENCHMARK_CAPTURE(startToFirstFrame, empty, false)->Unit(benchmark::kMillisecond)->UseRealTime();
-BENCHMARK_CAPTURE(startToFirstFrame, demo, true)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(startToFirstFrame, empty, nullptr)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(startToFirstFrame, demo, "--demo")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(startToFirstFrame, bodies_2000, gabarit::bench::largePath().c_str())
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
 BENCHMARK(emptyProcess)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 } // namespace

@@ -3,6 +3,7 @@
 #include "report_text.h"
 
 #include "print/fit_sheet.h"
+#include "store/bundle.h"
 #include "store/csv.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
@@ -142,6 +143,31 @@ int importTable(const Options& options) {
     return written ? exit_go : complain(written.error());
 }
 
+void tellDoubts(const Options& options, const store::BundleNotes& notes) {
+    for (const std::string& name : notes.missing)
+        std::fprintf(stderr, "gabarit-cli: %s: the picture \"%s\" is not there\n", options.file.c_str(), name.c_str());
+    for (const std::string& name : notes.changed)
+        std::fprintf(stderr, "gabarit-cli: %s: \"%s\" is not the picture that was taken in\n", options.file.c_str(),
+                     name.c_str());
+}
+
+int packBundle(const Options& options) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    const auto packed = store::writeBundle(options.out, project.value(), options.file);
+    if (!packed) return complain(packed.error());
+    tellDoubts(options, packed.value());
+    return packed.value().missing.empty() && packed.value().changed.empty() ? exit_go : exit_not_go;
+}
+
+int unpackBundle(const Options& options) {
+    const auto unpacked = store::unpackBundle(options.file, options.out, store::defaultRuleBook());
+    if (!unpacked) return complain(unpacked.error());
+    tellDoubts(options, unpacked.value().notes);
+    std::printf("%s\n", unpacked.value().project_path.c_str());
+    return unpacked.value().notes.missing.empty() && unpacked.value().notes.changed.empty() ? exit_go : exit_not_go;
+}
+
 int tidy(const Options& options) {
     auto read = store::readProject(options.file, store::defaultRuleBook());
     if (!read) return complain(read.error());
@@ -198,6 +224,11 @@ int run(int argc, char** argv) {
               [](const study::Reports& r) { return r.clearance ? std::optional(r.clearance->verdict) : std::nullopt; });
     addReport("fit", "room to move from here, and the single move that frees each pair", cli::fitJson, cli::fitText,
               [](const study::Reports& r) { return r.clearance ? std::optional(r.clearance->verdict) : std::nullopt; });
+    addReport("survey", "what is surveyed, assumed, found, and how the new engine stands to the old one",
+              cli::surveyJson, cli::surveyText, [](const study::Reports& r) {
+                  if (!r.project->vehicle) return std::optional<model::Verdict>();
+                  return std::optional(r.survey.ready_to_cut ? model::Verdict::Go : model::Verdict::Unknown);
+              });
     addReport("weights", "axle loads before and after", cli::weightsJson, cli::weightsText,
               [](const study::Reports& r) { return r.weights ? std::optional(r.weights->verdict) : std::nullopt; });
     addReport("parts", "parts, states and money", cli::partsJson, cli::partsText,
@@ -238,6 +269,15 @@ int run(int argc, char** argv) {
     sheet->add_option("--placement", options.placement, "show this placement instead of the active one");
     sheet->add_option("--date", options.date, "the date to print instead of today's");
     sheet->callback([&] { status = printSheet(options); });
+
+    CLI::App* bundle = app.add_subcommand("bundle", "pack a project and its pictures into one file");
+    bundle->add_option("FILE", options.file, "a .gabarit project")->required();
+    bundle->add_option("--out", options.out, "the bundle to write (.gabaritz)")->required();
+    bundle->callback([&] { status = packBundle(options); });
+    CLI::App* unbundle = app.add_subcommand("unpack", "unpack a bundle; nothing that is there is written over");
+    unbundle->add_option("FILE", options.file, "a .gabaritz bundle")->required();
+    unbundle->add_option("--out", options.out, "the folder to unpack into")->required();
+    unbundle->callback([&] { status = unpackBundle(options); });
 
     CLI::App* neat =
         app.add_subcommand("tidy", "write a project again as this version writes it; nothing in it changes");

@@ -236,6 +236,85 @@ Json fitPart(const study::Reports& reports) {
     return json;
 }
 
+const char* word(model::AreaState state) {
+    return state == model::AreaState::Open ? "open" : state == model::AreaState::Done ? "done" : "not_here";
+}
+
+Json areasJson(const study::SurveyState& survey) {
+    Json all = Json::array();
+    for (const study::AreaLine& area : survey.areas)
+        all.push_back({{"id", area.id},
+                       {"name", area.name},
+                       {"state", word(area.state)},
+                       {"complete", area.complete()},
+                       {"bodies", area.bodies},
+                       {"not_measured", area.not_measured},
+                       {"date", area.date},
+                       {"who", area.who}});
+    return all;
+}
+
+Json outgoingJson(const std::vector<fit::OutgoingLine>& lines) {
+    Json all = Json::array();
+    for (const fit::OutgoingLine& line : lines) {
+        Json json;
+        json["id"] = line.id;
+        json["name"] = line.name;
+        json["along"] = std::string(1, "xyz"[static_cast<int>(line.along)]);
+        json["old_mm"] = tidy(line.old_mm);
+        json["new_mm"] = number(line.new_mm);
+        json["difference_mm"] = number(line.difference_mm());
+        json["accuracy_mm"] = number(line.accuracy_mm);
+        if (!line.reason.empty()) json["reason"] = line.reason;
+        all.push_back(std::move(json));
+    }
+    return all;
+}
+
+Json roomsJson(const fit::FreeRoomReport& report) {
+    Json json;
+    json["wanted_mm"] = tidy(report.wanted_mm);
+    json["source"] = report.source;
+    json["rooms"] = Json::array();
+    for (const fit::RoomLeft& room : report.rooms)
+        json["rooms"].push_back(
+            {{"id", room.id}, {"name", room.name}, {"intruders", room.intruders}, {"homes_of", room.homes_of}});
+    json["searches"] = Json::array();
+    for (const fit::HomeSearch& search : report.searches) {
+        Json one;
+        one["part"] = search.part.text;
+        one["name"] = search.name;
+        one["home"] = search.chosen.empty() ? Json(nullptr) : Json(search.chosen);
+        one["offers"] = Json::array();
+        for (const fit::HomeOffer& offer : search.offers)
+            one["offers"].push_back({{"room", offer.volume},
+                                     {"spare_mm", tidy(offer.spare_mm)},
+                                     {"verdict", model::word(offer.verdict)},
+                                     {"reason", offer.reason}});
+        json["searches"].push_back(std::move(one));
+    }
+    return json;
+}
+
+Json surveyPart(const study::Reports& reports) {
+    Json json;
+    json["ready_to_cut"] = reports.survey.ready_to_cut;
+    json["open"] = reports.survey.open;
+    json["areas"] = areasJson(reports.survey);
+    json["assumed"] = reports.clearance ? assumedJson(reports) : Json::array();
+    json["mount_seats"] = seatsJson(*reports.project);
+    json["outgoing"] = outgoingJson(reports.outgoing);
+    json["conditions"] = Json::array();
+    for (const model::Condition& condition : reports.project->conditions)
+        json["conditions"].push_back({{"id", condition.id},
+                                      {"name", condition.name},
+                                      {"owner", condition.owner},
+                                      {"at_mm", point(condition.at_mm)},
+                                      {"mended", condition.mended}});
+    json["free_room"] = roomsJson(reports.free_room);
+    return json;
+}
+
 Json axleJson(const weights::AxleLoad& axle) {
     Json json;
     json["verdict"] = model::word(axle.verdict);
@@ -346,6 +425,11 @@ std::string clearanceJson(const study::Reports& reports, const std::string& file
 std::string fitJson(const study::Reports& reports, const std::string& file) {
     Json json = head("fit", reports, file);
     json["fit"] = fitPart(reports);
+    return text(json);
+}
+std::string surveyJson(const study::Reports& reports, const std::string& file) {
+    Json json = head("survey", reports, file);
+    json["survey"] = reports.project->vehicle ? surveyPart(reports) : Json(nullptr);
     return text(json);
 }
 std::string weightsJson(const study::Reports& reports, const std::string& file) {

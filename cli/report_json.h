@@ -10,6 +10,7 @@ namespace gabarit::cli {
 std::string checkJson(const study::Reports& reports, const std::string& file);
 std::string clearanceJson(const study::Reports& reports, const std::string& file);
 std::string fitJson(const study::Reports& reports, const std::string& file);
+std::string surveyJson(const study::Reports& reports, const std::string& file);
 std::string weightsJson(const study::Reports& reports, const std::string& file);
 std::string partsJson(const study::Reports& reports, const std::string& file);
 

@@ -143,6 +143,40 @@ std::string fitText(const study::Reports& reports, Shown shown) {
     return out;
 }
 
+std::string surveyText(const study::Reports& reports, Shown shown) {
+    if (!reports.project->vehicle) return not_asked;
+    Table table({"state", "area", "still assumed"}, {false, false, false});
+    for (const study::AreaLine& area : reports.survey.areas) {
+        std::string names;
+        for (const std::string& name : area.not_measured) names += (names.empty() ? "" : ", ") + name;
+        table.row({area.state == model::AreaState::NotHere ? "not here"
+                   : area.complete()                       ? "surveyed"
+                                                           : "open",
+                   area.name, names});
+    }
+    std::string out = reports.survey.ready_to_cut
+                          ? "Every area is surveyed\n"
+                          : std::to_string(reports.survey.open) + " areas are open: do not cut yet\n";
+    out += table.text();
+    for (const fit::OutgoingLine& line : reports.outgoing) {
+        out += line.name + ": old " + quantity::lengthText(line.old_mm, shown);
+        if (line.new_mm)
+            out += ", new " + quantity::lengthText(*line.new_mm, shown) + ", difference " +
+                   quantity::lengthText(*line.difference_mm(), shown);
+        out += (line.reason.empty() ? "" : " (" + line.reason + ")") + "\n";
+    }
+    for (const model::Condition& condition : reports.project->conditions)
+        if (!condition.mended) out += "found, not mended: " + condition.name + "\n";
+    for (const fit::RoomLeft& room : reports.free_room.rooms)
+        for (const std::string& name : room.intruders) out += name + " reaches into the room: " + room.name + "\n";
+    for (const fit::HomeSearch& search : reports.free_room.searches)
+        for (const fit::HomeOffer& offer : search.offers)
+            out += search.name + (offer.volume == search.chosen ? ", at home in " : ", to go into ") + offer.name +
+                   ": " + model::word(offer.verdict) + ", " + quantity::lengthText(offer.spare_mm, shown, 0) +
+                   " left over" + (offer.reason.empty() ? "" : " (" + offer.reason + ")") + "\n";
+    return out;
+}
+
 std::string weightsText(const study::Reports& reports, Shown shown) {
     if (!reports.weights) return not_asked;
     const weights::AxleLoadReport& report = *reports.weights;

@@ -29,4 +29,10 @@ if(GABARIT_SANITIZE)
   add_link_options(-fsanitize=address,undefined)
 endif()
 
+option(GABARIT_FUZZ "Build the fuzz target, with clang" OFF)
+if(GABARIT_FUZZ)
+  add_compile_options(-fsanitize=fuzzer-no-link,address,undefined -fno-sanitize-recover=undefined)
+  add_link_options(-fsanitize=address,undefined)
+endif()
+
 find_package(Threads REQUIRED)

@@ -97,6 +97,7 @@ void ElevationView::paintHandles(QPainter& painter) {
     if (const auto donor = model::hangingDonor(project); donor && placement)
         for (const model::HardPoint& point : donor->reference_points)
             cross(model::poseVehicleDonor(*placement, *donor) * point.at_mm);
+    paintNotes(painter);
     if (!lookout_.edited()) return;
     painter.setPen(QPen(tones().in_hand, 2));
     painter.setBrush(tones().paper);
@@ -108,6 +109,42 @@ void ElevationView::paintHandles(QPainter& painter) {
         const QPointF across(-along.y(), along.x());
         painter.drawPolygon(QPolygonF({at + across * 9 + along * 4, at - across * 9 + along * 4,
                                        at - across * 9 - along * 4, at + across * 9 - along * 4}));
+    }
+}
+
+/// Free volumes as dashed frames, what was found broken as an open mark; each by its name.
+void ElevationView::paintNotes(QPainter& painter) {
+    const model::Project& project = *session_.project();
+    const auto name = [&](const QPointF& at, const std::string& words) {
+        const QString text = QString::fromStdString(words);
+        const QFontMetricsF metrics(painter.font());
+        QColor plate = tones().paper;
+        plate.setAlpha(220);
+        painter.fillRect(
+            QRectF(at.x() - 2, at.y() - metrics.ascent(), metrics.horizontalAdvance(text) + 4, metrics.height()),
+            plate);
+        painter.setPen(tones().ink);
+        painter.drawText(at, text);
+    };
+    painter.setBrush(Qt::NoBrush);
+    if (project.vehicle)
+        for (const model::FreeVolume& volume : project.vehicle->free_volumes) {
+            const QRectF frame =
+                QRectF(toScreen(volume.at_mm - volume.size_mm / 2), toScreen(volume.at_mm + volume.size_mm / 2))
+                    .normalized();
+            painter.setPen(QPen(tones().in_hand, 1.6, Qt::DashLine));
+            painter.drawRect(frame);
+            name(frame.bottomLeft() + QPointF(0, 15), volume.name);
+        }
+    const model::Placement* placement = model::activePlacement(project);
+    const model::Donor* donor = model::activeDonor(project);
+    for (const model::Condition& condition : project.conditions) {
+        const bool ours = condition.owner == model::vehicle_owner;
+        if (condition.mended || (!ours && !(placement && donor && donor->id.text == condition.owner))) continue;
+        const QPointF at =
+            toScreen(ours ? condition.at_mm : Vector3d(model::poseVehicleDonor(*placement, *donor) * condition.at_mm));
+        paintMark(painter, at, 7, model::Verdict::Unknown);
+        name(at + QPointF(11, 5), condition.name);
     }
 }
 

@@ -58,6 +58,7 @@ private:
     void paintCallouts(QPainter& painter);
     void paintTape(QPainter& painter);
     void paintHandles(QPainter& painter);
+    void paintNotes(QPainter& painter);
     void paintPinned(QPainter& painter);
     void paintTool(QPainter& painter);
     const PictureBody* surveyedAt(const QPointF& point_px) const;

@@ -6,9 +6,11 @@
 #include <QComboBox>
 #include <QFormLayout>
 #include <QHeaderView>
+#include <QImageReader>
 #include <QLabel>
 #include <QLineEdit>
 #include <QLocale>
+#include <QPushButton>
 #include <QStyle>
 #include <QTableWidget>
 #include <QVBoxLayout>
@@ -16,6 +18,7 @@
 namespace gabarit::app {
 namespace {
 
+constexpr QSize picture_px(290, 200);
 const QString rounded_mark = QStringLiteral("≈ ");
 
 QString textOf(double value, const std::optional<quantity::Dimension>& dimension, const quantity::Shown& shown) {
@@ -122,6 +125,21 @@ Field table(const QString& name, const QString& label, const QStringList& heads,
     return field;
 }
 
+Field button(const QString& name, const QString& label, std::function<void()> act) {
+    Field field = made(Field::Kind::Button, name, label);
+    field.set_on = [act = std::move(act)](bool) {
+        act();
+        return true;
+    };
+    return field;
+}
+
+Field picture(const QString& name, const QString& file) {
+    Field field = made(Field::Kind::Picture, name, QString());
+    field.text = file;
+    return field;
+}
+
 } // namespace fields
 
 EntryForm::EntryForm(QWidget* parent) : QScrollArea(parent) {
@@ -187,7 +205,8 @@ void EntryForm::build() {
         widgets_[i] = widget;
         widget->setObjectName(field.name);
         widget->setToolTip(field.tip);
-        if (field.kind == Field::Kind::Remark || field.kind == Field::Kind::Flag) {
+        if (field.kind == Field::Kind::Remark || field.kind == Field::Kind::Flag || field.kind == Field::Kind::Button ||
+            field.kind == Field::Kind::Picture) {
             form->addRow(widget);
             continue;
         }
@@ -212,6 +231,16 @@ void EntryForm::build() {
 
 QWidget* EntryForm::widgetOf(std::size_t i) {
     switch (fields_[i].kind) {
+    case Field::Kind::Button: {
+        auto* button = new QPushButton(fields_[i].label, inner_);
+        button->setMinimumHeight(target_px);
+        connect(button, &QPushButton::clicked, this, [this, i] {
+            const auto act = fields_[i].set_on; // it may replace the fields
+            act(true);
+        });
+        return button;
+    }
+    case Field::Kind::Picture: return new QLabel(inner_);
     case Field::Kind::Remark: {
         auto* label = new QLabel(inner_);
         label->setWordWrap(true);
@@ -281,9 +310,18 @@ void EntryForm::refill(bool sameSubject) {
                 line->setCursorPosition(0);
             }
             line->setProperty("shown", text);
-            line->setPlaceholderText(field.kind == Field::Kind::Number && field.may_be_empty ? tr("not known")
-                                                                                             : QString());
+            const bool unknown = field.kind == Field::Kind::Number && field.may_be_empty && field.hint.isEmpty();
+            line->setPlaceholderText(unknown ? tr("not known") : field.hint);
             mark(line, false);
+        } else if (field.kind == Field::Kind::Picture) {
+            auto* frame = qobject_cast<QLabel*>(widgets_[i]);
+            QImageReader reader(field.text);
+            reader.setAutoTransform(true);
+            const QSize whole = reader.size();
+            if (whole.isValid()) reader.setScaledSize(whole.scaled(picture_px, Qt::KeepAspectRatio));
+            const QImage image = field.text.isEmpty() ? QImage() : reader.read();
+            frame->setPixmap(QPixmap::fromImage(image));
+            frame->setVisible(!image.isNull());
         } else if (auto* label = qobject_cast<QLabel*>(widgets_[i])) {
             label->setText(field.text);
             label->setVisible(!field.text.isEmpty());

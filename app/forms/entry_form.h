@@ -21,12 +21,13 @@ using Rows = std::vector<std::vector<double>>;
 
 /// One field. A setter returns false when the change was refused: what was typed then stays, marked.
 struct Field {
-    enum class Kind { Heading, Remark, Words, Number, Choice, Flag, Table };
+    enum class Kind { Heading, Remark, Words, Number, Choice, Flag, Table, Button, Picture };
     Kind kind = Kind::Words;
     QString name; ///< object name, unique in the form
     QString label;
     QString tip;
-    QString text; ///< as shown, for words and remarks
+    QString text; ///< as shown, for words and remarks; of a picture: its file
+    QString hint; ///< stands greyed in an empty field
     std::optional<double> value;
     std::optional<quantity::Dimension> dimension; ///< of a number or of a table's cells; nothing: a bare number
     bool may_be_empty = true;
@@ -60,6 +61,10 @@ Field flag(const QString& name, const QString& label, bool on, std::function<boo
 /// A table of lengths; the empty last row adds one, emptying a row takes it out.
 Field table(const QString& name, const QString& label, const QStringList& heads, Rows rows, std::size_t fewest,
             std::function<bool(const Rows&)> set);
+/// Something to be done, not entered.
+Field button(const QString& name, const QString& label, std::function<void()> act);
+/// A picture from a file; nothing is shown when it cannot be read.
+Field picture(const QString& name, const QString& file);
 } // namespace fields
 
 class EntryForm : public QScrollArea {

@@ -3,6 +3,7 @@
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/place/place_stage.h"
+#include "stages/survey/guided_page.h"
 #include "stages/survey/survey_stage.h"
 
 #include <QApplication>
@@ -75,7 +76,8 @@ int main(int argc, char** argv) {
     const QCommandLineOption side(QStringLiteral("side"),
                                   QStringLiteral("Beside the drawing: way, setup, bodies, measured or compare; in the "
                                                  "survey: bodies, points, masses, served, joined, choices, about, "
-                                                 "assumed."),
+                                                 "assumed, readings, areas, outgoing, found, rooms, first-survey "
+                                                 "(or first-survey:3 for the third question)."),
                                   QStringLiteral("NAME"));
     const QCommandLineOption then(QStringLiteral("then"),
                                   QStringLiteral("With --picture: pin what hangs, then show placement ID."),
@@ -117,14 +119,20 @@ int main(int argc, char** argv) {
         const QStringList stages{QStringLiteral("survey"), QStringLiteral("place"), QStringLiteral("weights"),
                                  QStringLiteral("parts"), QStringLiteral("rules")};
         const auto found = static_cast<int>(stages.indexOf(parser.value(stage)));
-        const QStringList kinds{QStringLiteral("bodies"), QStringLiteral("points"), QStringLiteral("masses"),
-                                QStringLiteral("served"), QStringLiteral("joined"), QStringLiteral("choices"),
-                                QStringLiteral("about"),  QStringLiteral("assumed")};
+        const QStringList kinds{QStringLiteral("bodies"), QStringLiteral("points"),     QStringLiteral("masses"),
+                                QStringLiteral("served"), QStringLiteral("joined"),     QStringLiteral("choices"),
+                                QStringLiteral("about"),  QStringLiteral("assumed"),    QStringLiteral("readings"),
+                                QStringLiteral("areas"),  QStringLiteral("outgoing"), QStringLiteral("found"),
+                                QStringLiteral("rooms")};
         if (kinds.contains(parser.value(side)) && parser.value(stage) == QStringLiteral("survey"))
             window.survey()->showKind(static_cast<SurveyKind>(kinds.indexOf(parser.value(side))));
+        else if (parser.value(side).startsWith(QStringLiteral("first-survey")))
+            window.survey()->showGuided(true);
         else if (parser.isSet(side))
             window.place()->showSide(parser.value(side));
         window.goToStage(found < 0 ? Stage::Place : static_cast<Stage>(found));
+        if (const QString question = parser.value(side).section(QLatin1Char(':'), 1); !question.isEmpty())
+            window.survey()->guided()->ask(question.toInt() - 1);
     }
     if (parser.isSet(picture) && !window.session().hasProject()) grabThenQuit(window, parser.value(picture));
     return QApplication::exec();

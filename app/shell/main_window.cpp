@@ -15,6 +15,8 @@
 #include "stages/rules/rules_stage.h"
 #include "stages/survey/survey_stage.h"
 #include "stages/weights/weights_stage.h"
+#include "store/bundle.h"
+#include "store/rule_book.h"
 
 #include <QAction>
 #include <QActionGroup>
@@ -50,12 +52,34 @@ constexpr int rail_width_px = 128;
 constexpr int strip_height_px = 112;
 constexpr int empty_page = stage_count;
 const char* const project_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit projects (*.gabarit)");
+const char* const open_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit projects and bundles (*.gabarit *.gabaritz)");
+const char* const bundle_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit bundles (*.gabaritz)");
 const char* const donor_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit donors (*.gabarit-donor)");
 
 quantity::Shown inFractions(quantity::LengthStyle style) {
     quantity::Shown shown = quantity::Shown::Inches;
     shown.length = style;
     return shown;
+}
+
+QString pictureCount(int pictures) {
+    return pictures == 0   ? QObject::tr("without pictures")
+           : pictures == 1 ? QObject::tr("with one picture")
+                           : QObject::tr("with %1 pictures").arg(pictures);
+}
+
+/// What is wrong with the pictures of a bundle, in words; empty when nothing is.
+QString doubts(const store::BundleNotes& notes) {
+    QString out;
+    const auto say = [&out](const std::vector<std::string>& names, const QString& words) {
+        if (names.empty()) return;
+        QStringList all;
+        for (const std::string& name : names) all << QString::fromStdString(name);
+        out += QLatin1Char(' ') + words.arg(all.join(QStringLiteral(", ")));
+    };
+    say(notes.missing, QObject::tr("Not there: %1."));
+    say(notes.changed, QObject::tr("Not the picture that was taken in: %1."));
+    return out;
 }
 
 QString withSuffix(const QString& path, const QString& suffix) {
@@ -130,6 +154,10 @@ MainWindow::MainWindow(QWidget* parent)
     setCentralWidget(centre);
     makeMenus();
 
+    connect(survey_, &SurveyStage::verdictWanted, this, [this] {
+        goToStage(Stage::Place);
+        place_->bay()->fitAll();
+    });
     connect(gauges_, &GaugeStrip::picked, this, &MainWindow::picked);
     connect(session_, &Session::notice, this, &MainWindow::showNotice);
     connect(session_, &Session::projectReplaced, this, [this] {
@@ -214,7 +242,7 @@ QWidget* MainWindow::makeStartPage() {
     connect(page, &StartPage::demoWanted, this, [this] { openDemo(); });
     connect(page, &StartPage::newWanted, this, &MainWindow::newProject);
     connect(page, &StartPage::openWanted, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr(project_filter));
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr(open_filter));
         if (!path.isEmpty()) open(path);
     });
     connect(page, &StartPage::donorWanted, this, [this] {
@@ -259,7 +287,7 @@ void MainWindow::makeMenus() {
     add(file, tr("&Open…"), QKeySequence::Open, [this] {
         if (!mayLeave()) return;
         const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"),
-                                                          QFileInfo(session_->path()).path(), tr(project_filter));
+                                                          QFileInfo(session_->path()).path(), tr(open_filter));
         if (!path.isEmpty()) open(path);
     });
     add(file, tr("Open the &demo"), {}, [this] {
@@ -271,6 +299,13 @@ void MainWindow::makeMenus() {
         const QString path =
             QFileDialog::getSaveFileName(this, tr("Save the project"), session_->path(), tr(project_filter));
         if (!path.isEmpty()) saveTo(withSuffix(path, QStringLiteral(".gabarit")));
+    });
+    add(file, tr("Pack as a &bundle…"), {}, [this] {
+        if (!session_->hasProject()) return;
+        const QString path = withSuffix(
+            QFileDialog::getSaveFileName(this, tr("Pack the project and its pictures"), {}, tr(bundle_filter)),
+            QStringLiteral(".gabaritz"));
+        if (!path.isEmpty()) packBundle(path);
     });
     file->addSeparator();
     add(file, tr("Save the d&onor by itself…"), {}, [this] {
@@ -324,6 +359,21 @@ void MainWindow::makeMenus() {
             [this, name = QString::fromLatin1(side.first)] {
                 goToStage(Stage::Place);
                 place_->showSide(name);
+            });
+
+    go->addSeparator();
+    add(go, tr("First survey, question by question"), QKeySequence(Qt::CTRL | Qt::Key_6), [this] {
+        goToStage(Stage::Survey);
+        survey_->showGuided(true);
+    });
+    const std::pair<SurveyKind, QString> notes[] = {{SurveyKind::Readings, tr("Tape readings")},
+                                                    {SurveyKind::Areas, tr("Areas to be surveyed before cutting")},
+                                                    {SurveyKind::Assumed, tr("What is still assumed")}};
+    for (const auto& note : notes)
+        add(go, note.second, QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + ++sideKey)),
+            [this, kind = note.first] {
+                goToStage(Stage::Survey);
+                survey_->showKind(kind);
             });
 
     QMenu* place = menuBar()->addMenu(tr("&Place"));
@@ -403,7 +453,34 @@ void MainWindow::picked(const study::Gauge& gauge) {
         if (finding.id == gauge.finding) return place_->leadTo(finding);
 }
 
+bool MainWindow::packBundle(const QString& path) {
+    const auto packed = store::writeBundle(path.toStdString(), *session_->project(), session_->path().toStdString());
+    if (!packed) {
+        showNotice(tr("It was not packed. %1").arg(QString::fromStdString(packed.error().line())), true);
+        return false;
+    }
+    showNotice(
+        tr("Packed as %1, %2.%3").arg(path, pictureCount(packed.value().pictures), doubts(packed.value())),
+        !packed.value().missing.empty() || !packed.value().changed.empty());
+    return true;
+}
+
+bool MainWindow::openBundle(const QString& path) {
+    const auto unpacked =
+        store::unpackBundle(path.toStdString(), QFileInfo(path).absolutePath().toStdString(), store::defaultRuleBook());
+    if (!unpacked) {
+        showNotice(tr("It was not opened. %1").arg(QString::fromStdString(unpacked.error().line())), true);
+        return false;
+    }
+    const QString project = QString::fromStdString(unpacked.value().project_path);
+    if (!open(project)) return false;
+    const QString trouble = doubts(unpacked.value().notes);
+    showNotice(tr("Unpacked as %1.%2").arg(project, trouble), !trouble.isEmpty());
+    return true;
+}
+
 bool MainWindow::open(const QString& path) {
+    if (path.endsWith(QLatin1String(".gabaritz"))) return openBundle(path);
     const auto opened = session_->openFile(path);
     if (!opened) showNotice(tr("It was not opened. %1").arg(QString::fromStdString(opened.error().line())), true);
     if (opened) StartPage::remember(path, {});
@@ -418,7 +495,7 @@ bool MainWindow::openDemo() {
 
 void MainWindow::newProject() {
     session_->newProject();
-    survey_->showKind(SurveyKind::About);
+    survey_->showGuided(true);
 }
 
 bool MainWindow::save() {

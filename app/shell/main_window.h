@@ -56,6 +56,10 @@ public:
     Keeper& keeper() { return *keeper_; }
     bool save();
     bool saveTo(const QString& path);
+    /// The project and its pictures in one file.
+    bool packBundle(const QString& path);
+    /// Unpacks a bundle beside itself and opens the project.
+    bool openBundle(const QString& path);
     /// The one-page sheet of what the window shows now, as PDF.
     bool printFitSheet(const QString& path);
     /// Dresses everything anew and remembers the choice.

@@ -1,7 +1,9 @@
 #include "shell/session.h"
 
 #include "bay/lookout.h"
+#include "model/tape.h"
 #include "shell/keeper.h"
+#include "store/bundle.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
@@ -142,6 +144,11 @@ Result<void> Session::save(const QString& path) {
             return Error{"somebody else changed it since it was opened", path.toStdString(),
                          "save under another name, or open it again"};
     }
+    // Its pictures come along under another name; they lie there before the project that names them.
+    if (path != path_ && !path_.isEmpty()) {
+        const auto copied = store::copyPictures(*project_, path_.toStdString(), path.toStdString());
+        if (!copied) return copied.error();
+    }
     const auto written = store::writeProject(path.toStdString(), *project_);
     if (!written) return written.error();
     text_on_disk_ = store::projectText(*project_);
@@ -183,11 +190,19 @@ Result<void> Session::hangDonor(const QString& path) {
     return {};
 }
 
-void Session::change(const QString& name, model::Project changed, const QString& merge) {
+void Session::change(const QString& name, model::Project given, const QString& merge) {
+    // What is bound to readings follows them, or gives way to the hand.
+    std::vector<std::string> unbound;
+    model::Project changed = model::withTapeKept(*project_, given, &unbound);
+    if (!unbound.empty())
+        emit notice(tr("The %1 no longer follows its readings: it was changed by hand. Undo brings them back.")
+                        .arg(QString::fromStdString(unbound.front()).toLower()),
+                    false);
     history_.push(new ChangeCommand(*this, name, std::make_shared<const model::Project>(std::move(changed)), merge));
 }
 
-bool Session::edit(const QString& name, model::Project changed, const QString& merge) {
+bool Session::edit(const QString& name, model::Project given, const QString& merge) {
+    const model::Project changed = model::withTapeKept(*project_, given);
     std::set<std::string> before;
     for (const Error& error : model::validate(*project_, store::defaultRuleBook())) before.insert(error.line());
     for (const Error& error : model::validate(changed, store::defaultRuleBook()))
@@ -195,7 +210,7 @@ bool Session::edit(const QString& name, model::Project changed, const QString& m
             emit notice(QString::fromStdString(error.line()), true);
             return false;
         }
-    change(name, std::move(changed), merge);
+    change(name, std::move(given), merge);
     return true;
 }
 

@@ -80,8 +80,8 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent), unfinished_(new QVBoxLa
     } ways[] = {
         {"open_demo", tr("Look at the demo"), tr("an invented pickup, an invented straight-six, and real trouble"),
          &StartPage::demoWanted},
-        {"new_swap", tr("Begin a new swap"), tr("an empty vehicle, to be measured with a tape"), &StartPage::newWanted},
-        {"open_project", tr("Open a project…"), tr("a .gabarit file; or drop one here"), &StartPage::openWanted},
+        {"new_swap", tr("Begin a new swap"), tr("measured with a tape, question by question: a dozen readings give a first verdict"), &StartPage::newWanted},
+        {"open_project", tr("Open a project…"), tr("a .gabarit file or .gabaritz bundle; or drop one here"), &StartPage::openWanted},
         {"open_donor", tr("Open a donor…"), tr("a .gabarit-donor file, hung in an empty vehicle"),
          &StartPage::donorWanted}};
     int at = 0;

@@ -53,7 +53,32 @@ struct Provenance {
     std::string blocks; ///< what stood under it: "50 mm under each spring"
     std::string date;   ///< ISO 8601
     std::string who;
-    std::string picture; ///< file beside the project, relative, in its folder
+    std::string picture;        ///< in the project's folder of files ("name.files/"), relative to it
+    std::string picture_sha256; ///< of its content when it was taken in; empty: not known
+};
+
+/// One figure read off a tape, a square or a gauge.
+struct Reading {
+    std::string what; ///< which one, as its way of taking asks: "front", "top", "width"
+    int station = 0;  ///< from 1; 0: of the whole
+    /// A place along the owner's axis from where the tape is hooked, or a size.
+    double mm = 0;
+    std::optional<double> accuracy_mm;
+    Provenance measured{};
+    std::string note{};
+    Extras extras{};
+};
+
+/// The readings that a body or a point is made from: it follows them (tape.h).
+struct Tape {
+    std::string way;   ///< one of tapeWays(); empty: not bound to readings
+    PointId hook;      ///< the owner's point that places are read from; empty: its axes and its datum
+    BodyId of;         ///< of the way "mirror": the other side
+    std::string entry; ///< the first survey's thing that it answers; may be empty
+    std::vector<Reading> readings;
+    Extras extras;
+
+    bool bound() const { return !way.empty(); }
 };
 
 struct Body {
@@ -74,6 +99,7 @@ struct Body {
     Provenance measured;
     std::optional<double> mass_kg;
     std::string note;
+    Tape tape;
     Extras extras;
 
     /// True when it no longer stands where it was found.
@@ -96,6 +122,7 @@ struct HardPoint {
     std::string option; ///< as Body::option
     Extras extras;
     Provenance measured{};
+    Tape tape{};
 };
 
 /// A bolt, plug or filter that must be reached with a tool while the unit is in: a straight cylinder for socket and

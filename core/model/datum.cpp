@@ -1,5 +1,7 @@
 #include "model/datum.h"
 
+#include "model/tape.h"
+
 #include <algorithm>
 
 namespace gabarit::model {
@@ -16,13 +18,26 @@ Project withDatumMoved(const Project& project, double above_mm, const std::strin
         lower(vehicle.bodies, &Body::position_mm);
         lower(vehicle.hard_points, &HardPoint::at_mm);
         lower(vehicle.serviced, &ServicedBolt::at_mm);
+        lower(vehicle.free_volumes, &FreeVolume::at_mm);
+        // Readings of heights follow too, but those from a hook: the hook moves with its place.
+        const auto lowerReadings = [above_mm](Tape& tape) {
+            if (!tape.hook.empty()) return;
+            for (Reading& reading : tape.readings)
+                if (const TapeSlot* slot = tapeSlot(tape, reading); slot && slot->axis == 2) reading.mm -= above_mm;
+        };
+        for (Body& body : vehicle.bodies) lowerReadings(body.tape);
+        for (HardPoint& point : vehicle.hard_points) lowerReadings(point.tape);
+        for (OutgoingDimension& dimension : vehicle.outgoing)
+            if (dimension.along == Axis::Z && dimension.from.empty()) dimension.mm -= above_mm;
     }
+    for (Condition& condition : out.conditions)
+        if (condition.owner == vehicle_owner) condition.at_mm.z() -= above_mm;
     lower(out.placements, &Placement::position_mm);
     if (out.weights) lower(out.weights->loads, &Mass::at_mm);
     if (out.parts)
         for (Part& part : *out.parts)
             if (part.at_mm && !part.rides_on_donor) part.at_mm->z() -= above_mm;
-    return out;
+    return withTapeApplied(out);
 }
 
 std::vector<SidePair> sidePairs(const std::vector<HardPoint>& points) {

@@ -53,6 +53,7 @@ Result<Project> withCopy(const Project& project, const BodyRef& ref, Body copy, 
     Project out = project;
     std::vector<Body>& bodies = *bodiesOf(out, ref.owner);
     copy.name = freshName(copy.name, bodies);
+    copy.tape.entry.clear(); // the first one answers the survey
     copy.id.text = freshId(copy.name, idsOf(bodies));
     id = copy.id;
     const auto at = std::find_if(bodies.begin(), bodies.end(), [&](const Body& b) { return b.id == ref.body; });
@@ -120,6 +121,12 @@ Result<Project> withBodyMirrored(const Project& project, const BodyRef& ref, Bod
     if (!body) return noBody(ref);
     Body twin = mirrored(*body);
     twin.name = mirroredName(body->name);
+    // It stays bound: the other side read again moves this one too.
+    twin.tape = {};
+    if (body->tape.bound() && body->tape.way != "mirror") {
+        twin.tape.way = "mirror";
+        twin.tape.of = body->id;
+    }
     return withCopy(project, ref, std::move(twin), image);
 }
 
@@ -137,6 +144,11 @@ Project withoutBody(const Project& project, const BodyRef& ref) {
                 part.rides_on_donor = !ref.inVehicle();
                 part.body.clear();
             }
+    if (std::vector<Body>* bodies = bodiesOf(out, ref.owner))
+        for (Body& b : *bodies)
+            if (b.tape.of == ref.body) b.tape = {}; // the image stays where it is
+    for (Condition& condition : out.conditions)
+        if (condition.owner == ref.owner && condition.body == ref.body) condition.body.text.clear();
     const auto forget = [&](std::vector<ServicedBolt>& bolts) {
         for (ServicedBolt& bolt : bolts)
             if (bolt.in == ref.body) bolt.in.text.clear();
@@ -166,6 +178,10 @@ Project withBodyNamed(const Project& project, BodyRef ref, const std::string& na
     if (out.parts)
         for (Part& part : *out.parts)
             if (part.body == ref.text()) part.body = BodyRef{ref.owner, id}.text();
+    for (Body& b : *bodies)
+        if (b.tape.of == ref.body) b.tape.of = id;
+    for (Condition& condition : out.conditions)
+        if (condition.owner == ref.owner && condition.body == ref.body) condition.body = id;
     std::vector<ServicedBolt>* bolts = ref.inVehicle() ? &out.vehicle->serviced : nullptr;
     if (Donor* donor = findDonor(out, DonorId{ref.owner})) bolts = &donor->serviced;
     if (bolts)
@@ -190,6 +206,8 @@ Project withDonorNamed(const Project& project, DonorId ref, const std::string& n
     };
     for (Joined& pair : out.joined) follow(pair.a), follow(pair.b);
     for (MeasuredGap& gap : out.measured) follow(gap.a), follow(gap.b);
+    for (Condition& condition : out.conditions)
+        if (condition.owner == ref.text) condition.owner = id.text;
     const auto followText = [&](std::string& text) { // "donor/choice…"
         if (text.rfind(ref.text + "/", 0) == 0) text = id.text + text.substr(ref.text.size());
     };
@@ -230,6 +248,7 @@ Project withoutDonor(const Project& project, const DonorId& id) {
     const auto speaks = [&](const auto& pair) { return pair.a.owner == id.text || pair.b.owner == id.text; };
     drop(out.joined, speaks);
     drop(out.measured, speaks);
+    drop(out.conditions, [&](const Condition& c) { return c.owner == id.text; });
     if (out.parts)
         for (Part& part : *out.parts) {
             if (part.option.rfind(id.text + "/", 0) == 0) part.option.clear();

@@ -16,6 +16,56 @@ struct Datum {
 
 enum class DriveSide { Left, Right };
 
+/// How far the survey of an area has come. The areas are the rule book's, or one's own when they have a name.
+enum class AreaState { Open, Done, NotHere };
+struct AreaMark {
+    std::string id;
+    std::string name; ///< of an area of one's own
+    AreaState state = AreaState::Open;
+    std::string date; ///< ISO 8601
+    std::string who;
+    std::string note;
+    Extras extras;
+};
+
+/// What the engine that comes out is remembered by, to hold the new one against.
+enum class OutgoingMark {
+    Crank,
+    OutputFlange,
+    GearboxMount,
+    FrontMounts,
+    GearboxTop,
+    EngineTop,
+    EngineFront,
+    SumpBottom,
+    ShiftLever
+};
+/// A reference dimension, taken before the old engine comes out: where a mark of it is along one axis.
+struct OutgoingDimension {
+    std::string id;
+    std::string name;
+    OutgoingMark of = OutgoingMark::Crank;
+    Axis along = Axis::Z;
+    PointId from;  ///< the vehicle's point it was read from; empty: axle, centreline or datum
+    double mm = 0; ///< along the vehicle's axis, from there
+    std::optional<double> accuracy_mm;
+    Provenance measured;
+    std::string note;
+    Extras extras;
+};
+
+/// Room that is left over (tunnel, wing, behind a lamp): a home for what has to move.
+struct FreeVolume {
+    std::string id;
+    std::string name;
+    Eigen::Vector3d at_mm{0, 0, 0};   ///< its middle, vehicle frame
+    Eigen::Vector3d size_mm{0, 0, 0}; ///< along the vehicle's axes
+    std::optional<double> accuracy_mm;
+    Provenance measured;
+    std::string note;
+    Extras extras;
+};
+
 /// Vehicle frame after ISO 4130: X rearward from the front axle's centreline, Y to the vehicle's right from its
 /// centreline, Z up from the datum plane.
 struct Vehicle {
@@ -28,6 +78,24 @@ struct Vehicle {
     std::vector<HardPoint> hard_points;
     std::vector<ServicedBolt> serviced;
     std::vector<Choice> choices;
+    std::vector<AreaMark> areas;
+    std::vector<OutgoingDimension> outgoing;
+    std::vector<FreeVolume> free_volumes;
+    Extras extras;
+};
+
+enum class ConditionKind { Crack, Rust, Thread, Weld, Bent, Other };
+/// Something found at a place that has to be seen to. Open until it is mended.
+struct Condition {
+    std::string id;
+    std::string name;
+    ConditionKind kind = ConditionKind::Crack;
+    std::string owner;              ///< "vehicle" or a donor's id: whose frame its place is in
+    Eigen::Vector3d at_mm{0, 0, 0}; ///< owner's frame
+    BodyId body;                    ///< the owner's body it is on; may be empty
+    bool mended = false;
+    Provenance measured; ///< date, who, picture
+    std::string note;
     Extras extras;
 };
 
@@ -69,6 +137,8 @@ struct Part {
     bool rides_on_donor = false;          ///< at_mm is in the active donor's frame and follows the pose
     std::vector<PartId> needs;
     std::string option; ///< "donor/sump/rear": counts only while that option is taken; empty: always
+    std::optional<Eigen::Vector3d> size_mm; ///< outside, any order: what room it needs
+    std::string home;                       ///< a free volume's id; empty: none
     std::string note;
     Extras extras;
 };
@@ -105,6 +175,7 @@ struct Project {
     PlacementId active_placement;
     std::vector<Joined> joined;
     std::vector<MeasuredGap> measured;
+    std::vector<Condition> conditions;
     RuleChoice rules;
     std::optional<std::vector<Part>> parts;
     std::optional<Money> money;

@@ -56,8 +56,18 @@ struct Caution {
     std::string text;
 };
 
+/// An area that is surveyed before anything is cut.
+struct AreaRule {
+    std::string id;
+    std::string name;
+    std::string text;                    ///< what belongs to it
+    std::vector<std::string> categories; ///< bodies of these must be measured, not assumed
+    std::string source;
+};
+
 struct RuleBook {
     std::vector<Category> categories;
+    std::vector<AreaRule> areas;
     std::vector<School> schools;
     std::vector<RuleRow> rows;
     std::vector<Figure> figures;

@@ -1,4 +1,4 @@
-#include "model/project.h"
+#include "model/tape.h"
 
 #include <algorithm>
 #include <cmath>
@@ -19,6 +19,7 @@ constexpr double smallest_length_mm = 1e-3;
 
 bool isLength(double v) { return std::isfinite(v) && std::abs(v) <= largest_length_mm; }
 bool isSize(double v) { return isLength(v) && v >= smallest_length_mm; }
+bool isBox(const Vector3d& size) { return isSize(size.x()) && isSize(size.y()) && isSize(size.z()); }
 template <class V>
 bool isPlace(const V& v) {
     for (int i = 0; i < v.size(); ++i)
@@ -254,6 +255,13 @@ void parts(Checker& check, const Project& project, const std::vector<Part>& all)
             check.need(findBody(project, ref), where, "the body it sits in is not there",
                        "write owner/body-id of one that is, or give its place");
         }
+        check.need(!part.size_mm || isBox(*part.size_mm), where, "a size is not above zero", "give three sizes in mm");
+        bool home = part.home.empty();
+        if (project.vehicle)
+            for (const FreeVolume& volume : project.vehicle->free_volumes) home = home || volume.id == part.home;
+        if (!home)
+            check.say(where, "its home \"" + part.home + "\" is not among the free volumes",
+                      "name one that is, or leave it out");
         const auto slash = part.option.find('/');
         const auto* choices = slash == std::string::npos ? nullptr : choicesOf(project, part.option.substr(0, slash));
         if (choices)
@@ -315,6 +323,74 @@ bool isKind(const RuleBook& book, const std::string& kind) {
            });
 }
 
+/// Whatever is bound to readings can be made from them.
+template <class Item>
+void taped(Checker& check, const Project& project, const std::string& owner, const std::string& where,
+           const Item& item) {
+    if (!item.tape.bound()) return;
+    std::set<std::pair<int, std::string>> seen;
+    for (const Reading& reading : item.tape.readings) {
+        const std::string at = where + ", reading \"" + reading.what + "\"";
+        check.need(isLength(reading.mm), at, "mm is not a length below 1 km", "check its digits and unit (mm)");
+        check.accuracy(reading.accuracy_mm, at);
+        check.measured(reading.measured, at);
+        check.need(seen.insert({reading.station, reading.what}).second, at, "it is there twice",
+                   "take one of them out");
+    }
+    if (const auto made = madeFromTape(project, owner, item); !made)
+        check.say(where + ", tape", made.error().what, made.error().mend);
+}
+
+void taped(Checker& check, const Project& project) {
+    const auto all = [&](const std::string& owner, const std::string& words, const std::vector<Body>& bodies,
+                         const std::vector<HardPoint>& points) {
+        for (const Body& b : bodies) taped(check, project, owner, words + ", body \"" + b.name + "\"", b);
+        for (const HardPoint& p : points) taped(check, project, owner, words + ", point \"" + p.name + "\"", p);
+    };
+    if (project.vehicle) all(vehicle_owner, "vehicle", project.vehicle->bodies, project.vehicle->hard_points);
+    for (const Donor& d : project.donors) all(d.id.text, "donor \"" + d.name + "\"", d.bodies, d.reference_points);
+}
+
+void surveyed(Checker& check, const Vehicle& vehicle) {
+    std::set<std::string> areas, dimensions, volumes;
+    for (const AreaMark& area : vehicle.areas)
+        check.id(areas, area.id, "vehicle, area \"" + (area.name.empty() ? area.id : area.name) + "\"");
+    for (const OutgoingDimension& dimension : vehicle.outgoing) {
+        const std::string where = "vehicle, outgoing \"" + dimension.name + "\"";
+        check.id(dimensions, dimension.id, where);
+        check.need(isLength(dimension.mm), where, "mm is not a length below 1 km", "check its digits and unit (mm)");
+        check.accuracy(dimension.accuracy_mm, where);
+        check.measured(dimension.measured, where);
+        bool known = dimension.from.empty();
+        for (const HardPoint& p : vehicle.hard_points) known = known || p.id == dimension.from;
+        check.need(known, where, "the point it was read from is not there",
+                   "name one of the vehicle's hard points or leave it out");
+    }
+    for (const FreeVolume& volume : vehicle.free_volumes) {
+        const std::string where = "vehicle, free volume \"" + volume.name + "\"";
+        check.id(volumes, volume.id, where);
+        check.place(volume.at_mm, where);
+        check.need(isBox(volume.size_mm), where, "a size is not above zero", "give three sizes in mm");
+        check.accuracy(volume.accuracy_mm, where);
+        check.measured(volume.measured, where);
+    }
+}
+
+void conditions(Checker& check, const Project& project) {
+    std::set<std::string> ids;
+    for (const Condition& condition : project.conditions) {
+        const std::string where = "condition \"" + condition.name + "\"";
+        check.id(ids, condition.id, where);
+        check.place(condition.at_mm, where);
+        check.measured(condition.measured, where);
+        const bool owned = condition.owner == vehicle_owner ? project.vehicle.has_value()
+                                                            : findDonor(project, {condition.owner}) != nullptr;
+        check.need(owned, where, "its owner is not there", "write vehicle or a donor's id");
+        check.need(condition.body.empty() || findBody(project, {condition.owner, condition.body}), where,
+                   "the body it is on is not there", "name one of its owner's bodies or leave it out");
+    }
+}
+
 void rules(Checker& check, const RuleChoice& choice, const RuleBook& book) {
     if (!choice.school.empty() && !book.school(choice.school))
         check.say("rules", "the school \"" + choice.school + "\" is not known", "use certifier, shop or roomy");
@@ -352,6 +428,9 @@ std::vector<Error> validate(const Donor& donor, const RuleBook& book) {
     std::set<std::string> ids;
     check.id(ids, donor.id.text, "donor \"" + donor.name + "\"");
     check.donor(donor);
+    Project alone;
+    alone.donors.push_back(donor);
+    taped(check, alone);
     return check.take();
 }
 
@@ -400,6 +479,9 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
         }
     joined(check, project);
     measured(check, project);
+    taped(check, project);
+    if (project.vehicle) surveyed(check, *project.vehicle);
+    conditions(check, project);
     rules(check, project.rules, book);
     if (project.parts) parts(check, project, *project.parts);
     if (project.money) money(check, project.money->budget, "money, budget");

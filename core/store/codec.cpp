@@ -149,6 +149,35 @@ void describeProvenance(Io& io, Provenance& measured) {
         inner.text("date", m.date);
         inner.text("who", m.who);
         inner.text("picture", m.picture);
+        inner.text("picture_sha256", m.picture_sha256);
+    });
+}
+
+template <class Io>
+void describeTape(Io& io, Tape& tape) {
+    io.object("tape", tape, [](Io& inner, Tape& t) {
+        inner.text("way", t.way);
+        inner.text("hook", t.hook.text);
+        inner.text("of", t.of.text);
+        inner.text("entry", t.entry);
+        inner.list("readings", t.readings, [](Io& each, Reading& reading) {
+            each.text("what", reading.what, true);
+            double station = reading.station;
+            each.number("station", station);
+            if constexpr (Io::reading) {
+                constexpr double most = 1000;
+                if (!(station >= 0 && station <= most) || station != static_cast<int>(station))
+                    each.fail("station", "it is not a whole number from 0", "number the stations from 1");
+                else
+                    reading.station = static_cast<int>(station);
+            }
+            each.number("mm", reading.mm, true);
+            each.number("accuracy_mm", reading.accuracy_mm);
+            describeProvenance(each, reading.measured);
+            each.text("note", reading.note);
+            each.extras(reading.extras);
+        });
+        inner.extras(t.extras);
     });
 }
 
@@ -176,6 +205,7 @@ void describeBody(Io& io, Body& body) {
     io.point("position_mm", body.position_mm);
     io.object("angles", body.angles, [](Io& inner, Angles& angles) { describeAngles(inner, angles); });
     io.point("shift_mm", body.shift_mm);
+    describeTape(io, body.tape);
     io.text("note", body.note);
     io.extras(body.extras);
 }
@@ -190,6 +220,7 @@ void describePoint(Io& io, HardPoint& point) {
     io.number("accuracy_mm", point.accuracy_mm);
     describeProvenance(io, point.measured);
     io.text("option", point.option);
+    describeTape(io, point.tape);
     io.extras(point.extras);
 }
 
@@ -246,6 +277,75 @@ const Words<Orientation>& orientations() {
 }
 
 template <class Io>
+void describeOutgoing(Io& io, OutgoingDimension& dimension) {
+    io.text("id", dimension.id, true);
+    io.text("name", dimension.name, true);
+    io.choice("of", dimension.of,
+              {{"crank", OutgoingMark::Crank},
+               {"output_flange", OutgoingMark::OutputFlange},
+               {"gearbox_mount", OutgoingMark::GearboxMount},
+               {"front_mounts", OutgoingMark::FrontMounts},
+               {"gearbox_top", OutgoingMark::GearboxTop},
+               {"engine_top", OutgoingMark::EngineTop},
+               {"engine_front", OutgoingMark::EngineFront},
+               {"sump_bottom", OutgoingMark::SumpBottom},
+               {"shift_lever", OutgoingMark::ShiftLever}},
+              true);
+    io.choice("along", dimension.along, {{"x", Axis::X}, {"y", Axis::Y}, {"z", Axis::Z}}, true);
+    io.text("from", dimension.from.text);
+    io.number("mm", dimension.mm, true);
+    io.number("accuracy_mm", dimension.accuracy_mm);
+    describeProvenance(io, dimension.measured);
+    io.text("note", dimension.note);
+    io.extras(dimension.extras);
+}
+
+template <class Io>
+void describeFreeVolume(Io& io, FreeVolume& volume) {
+    io.text("id", volume.id, true);
+    io.text("name", volume.name, true);
+    io.point("at_mm", volume.at_mm, true);
+    io.point("size_mm", volume.size_mm, true);
+    io.number("accuracy_mm", volume.accuracy_mm);
+    describeProvenance(io, volume.measured);
+    io.text("note", volume.note);
+    io.extras(volume.extras);
+}
+
+template <class Io>
+void describeArea(Io& io, AreaMark& area) {
+    io.text("id", area.id, true);
+    io.text("name", area.name);
+    io.choice("state", area.state,
+              {{"open", AreaState::Open}, {"done", AreaState::Done}, {"not_here", AreaState::NotHere}}, true);
+    io.text("date", area.date);
+    io.text("who", area.who);
+    io.text("note", area.note);
+    io.extras(area.extras);
+}
+
+template <class Io>
+void describeCondition(Io& io, Condition& condition) {
+    io.text("id", condition.id, true);
+    io.text("name", condition.name, true);
+    io.choice("kind", condition.kind,
+              {{"crack", ConditionKind::Crack},
+               {"rust", ConditionKind::Rust},
+               {"thread", ConditionKind::Thread},
+               {"weld", ConditionKind::Weld},
+               {"bent", ConditionKind::Bent},
+               {"other", ConditionKind::Other}},
+              true);
+    io.text("owner", condition.owner, true);
+    io.point("at_mm", condition.at_mm, true);
+    io.text("body", condition.body.text);
+    io.flag("mended", condition.mended);
+    describeProvenance(io, condition.measured);
+    io.text("note", condition.note);
+    io.extras(condition.extras);
+}
+
+template <class Io>
 void describeVehicle(Io& io, Vehicle& vehicle) {
     io.text("name", vehicle.name, true);
     io.text("note", vehicle.note);
@@ -260,6 +360,9 @@ void describeVehicle(Io& io, Vehicle& vehicle) {
     io.list("choices", vehicle.choices, [](Io& inner, Choice& c) { describeChoice(inner, c); });
     io.list("serviced", vehicle.serviced, [](Io& inner, ServicedBolt& b) { describeServiced(inner, b); });
     io.list("bodies", vehicle.bodies, [](Io& inner, Body& b) { describeBody(inner, b); });
+    io.list("areas", vehicle.areas, [](Io& inner, AreaMark& a) { describeArea(inner, a); });
+    io.list("outgoing", vehicle.outgoing, [](Io& inner, OutgoingDimension& d) { describeOutgoing(inner, d); });
+    io.list("free_volumes", vehicle.free_volumes, [](Io& inner, FreeVolume& v) { describeFreeVolume(inner, v); });
     io.extras(vehicle.extras);
 }
 
@@ -339,6 +442,8 @@ void describePart(Io& io, Part& part) {
         for (std::string& id : needs) part.needs.push_back(PartId{std::move(id)});
     }
     io.text("option", part.option);
+    io.point("size_mm", part.size_mm);
+    io.text("home", part.home);
     io.text("note", part.note);
     io.extras(part.extras);
 }
@@ -401,6 +506,7 @@ void describeProject(Io& io, Project& project) {
         inner.text("note", gap.note);
         inner.extras(gap.extras);
     });
+    io.list("conditions", project.conditions, [](Io& inner, Condition& c) { describeCondition(inner, c); });
     io.object("rules", project.rules, [](Io& inner, RuleChoice& rules) {
         inner.text("school", rules.school);
         inner.number("interest_range_mm", rules.interest_range_mm);
@@ -432,6 +538,13 @@ void describeRuleBook(Io& io, RuleBook& book) {
         inner.text("id", category.id, true);
         inner.text("name", category.name, true);
         inner.texts("groups", category.groups);
+    });
+    io.list("areas", book.areas, [](Io& inner, AreaRule& area) {
+        inner.text("id", area.id, true);
+        inner.text("name", area.name, true);
+        inner.text("text", area.text);
+        inner.texts("categories", area.categories);
+        inner.text("source", area.source);
     });
     io.list("rows", book.rows, [](Io& inner, RuleRow& row) { describeRow(inner, row); });
     io.list("figures", book.figures, [](Io& inner, Figure& figure) { describeFigure(inner, figure); });

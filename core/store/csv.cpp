@@ -176,8 +176,17 @@ std::optional<Error> readNumber(const Table& table, const Row& row, const char* 
     return std::nullopt;
 }
 
-std::optional<Error> readPlace(const Table& table, const Row& row, std::optional<Eigen::Vector3d>& at) {
-    const char* const columns[] = {"x_mm", "y_mm", "z_mm"};
+const std::vector<std::string> part_columns{
+    "id",        "name",      "why",  "source", "state",          "cost",  "on_car", "mass_kg",
+    "x_mm",      "y_mm",      "z_mm", "body",   "rides_on_donor", "needs", "option", "size_1_mm",
+    "size_2_mm", "size_3_mm", "home", "note"};
+using Columns = std::array<const char*, 3>;
+constexpr Columns place_columns{"x_mm", "y_mm", "z_mm"};
+constexpr Columns size_columns{"size_1_mm", "size_2_mm", "size_3_mm"};
+
+/// Three numbers that are there together or not at all.
+std::optional<Error> readThree(const Table& table, const Row& row, const Columns& columns,
+                               std::optional<Eigen::Vector3d>& at) {
     std::array<std::optional<double>, 3> xyz;
     int given = 0;
     for (std::size_t i = 0; i < 3; ++i) {
@@ -190,7 +199,8 @@ std::optional<Error> readPlace(const Table& table, const Row& row, std::optional
     else if (given == 3)
         at = Eigen::Vector3d(*xyz[0], *xyz[1], *xyz[2]);
     else
-        return table.wrong(row, "x_mm, y_mm, z_mm", "a place needs all three", "fill all three or none");
+        return table.wrong(row, std::string(columns[0]) + ", " + columns[1] + ", " + columns[2],
+                           "only some of the three are given", "fill all three or none");
     return std::nullopt;
 }
 
@@ -235,18 +245,35 @@ const char* stateWord(PartState state) {
 }
 
 std::string partsCsv(const model::Project& project) {
-    std::string out = line({"id", "name", "why", "source", "state", "cost", "on_car", "mass_kg", "x_mm", "y_mm", "z_mm",
-                            "body", "rides_on_donor", "needs", "option", "note"});
+    std::string out = line(part_columns);
     for (const Part& part : project.parts.value_or(std::vector<Part>{})) {
         std::string needs;
         for (const model::PartId& id : part.needs) needs += (needs.empty() ? "" : " ") + id.text;
         const auto at = [&](int i) { return part.at_mm ? number((*part.at_mm)[i]) : std::string(); };
+        const auto size = [&](int i) { return part.size_mm ? number((*part.size_mm)[i]) : std::string(); };
         const char* onCar = "no";
         for (const auto& word : on_car_words)
             if (word.second == part.on_car) onCar = word.first;
-        out += line({part.id.text, part.name, part.why, part.source, stateWord(part.state), number(part.cost), onCar,
-                     number(part.mass_kg), at(0), at(1), at(2), part.body, part.rides_on_donor ? "yes" : "no", needs,
-                     part.option, part.note});
+        out += line({part.id.text,
+                     part.name,
+                     part.why,
+                     part.source,
+                     stateWord(part.state),
+                     number(part.cost),
+                     onCar,
+                     number(part.mass_kg),
+                     at(0),
+                     at(1),
+                     at(2),
+                     part.body,
+                     part.rides_on_donor ? "yes" : "no",
+                     needs,
+                     part.option,
+                     size(0),
+                     size(1),
+                     size(2),
+                     part.home,
+                     part.note});
     }
     return out;
 }
@@ -262,9 +289,7 @@ std::string loadsCsv(const model::Project& project) {
 
 Result<model::Project> withPartsCsv(const model::Project& project, const std::string& text, const std::string& file,
                                     const model::RuleBook& book) {
-    const auto read = tableOf(text, file,
-                              {"id", "name", "why", "source", "state", "cost", "on_car", "mass_kg", "x_mm", "y_mm",
-                               "z_mm", "body", "rides_on_donor", "needs", "option", "note"});
+    const auto read = tableOf(text, file, part_columns);
     if (!read) return read.error();
     const Table& table = read.value();
     model::Project out = project;
@@ -300,7 +325,9 @@ Result<model::Project> withPartsCsv(const model::Project& project, const std::st
         if (auto wrong = readWord(table, row, "on_car", on_car_words, part->on_car)) return *wrong;
         if (auto wrong = readNumber(table, row, "cost", part->cost)) return *wrong;
         if (auto wrong = readNumber(table, row, "mass_kg", part->mass_kg)) return *wrong;
-        if (auto wrong = readPlace(table, row, part->at_mm)) return *wrong;
+        if (auto wrong = readThree(table, row, place_columns, part->at_mm)) return *wrong;
+        if (auto wrong = readThree(table, row, size_columns, part->size_mm)) return *wrong;
+        readText(table, row, "home", part->home);
         const std::array<std::pair<const char*, bool>, 2> yes{{{"yes", true}, {"no", false}}};
         if (auto wrong = readWord(table, row, "rides_on_donor", yes, part->rides_on_donor)) return *wrong;
         if (const auto needs = table.at(row, "needs")) {
@@ -334,7 +361,7 @@ Result<model::Project> withLoadsCsv(const model::Project& project, const std::st
             at = load->at_mm;
         }
         if (auto wrong = readNumber(table, row, "mass_kg", load->mass_kg)) return *wrong;
-        if (auto wrong = readPlace(table, row, at)) return *wrong;
+        if (auto wrong = readThree(table, row, place_columns, at)) return *wrong;
         if (!at) return table.wrong(row, "x_mm, y_mm, z_mm", "a load needs its place", "fill all three");
         load->at_mm = *at;
     }

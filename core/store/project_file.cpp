@@ -1,5 +1,6 @@
 #include "store/project_file.h"
 
+#include "model/tape.h"
 #include "store/json_io.h"
 #include "store/safe_file.h"
 
@@ -16,6 +17,29 @@ struct Opened {
     bool newer = false;
 };
 
+/// Version 1 named a picture from beside the project ("van.files/a.jpg"), version 2 names it from its folder of files.
+void picturesFromTheirFolder(Json& json, const std::string& folder) {
+    if (json.is_array())
+        for (Json& item : json) picturesFromTheirFolder(item, folder);
+    if (!json.is_object()) return;
+    for (auto& [key, value] : json.items()) {
+        if (key == "picture" && value.is_string()) {
+            const std::string said = value.get<std::string>();
+            if (said.rfind(folder, 0) == 0) value = said.substr(folder.size());
+        } else {
+            picturesFromTheirFolder(value, folder);
+        }
+    }
+}
+
+/// Brings what an older version wrote to what this one reads, step by step.
+void migrate(Json& json, long long from, const std::string& file) {
+    const auto slash = file.rfind('/');
+    std::string stem = slash == std::string::npos ? file : file.substr(slash + 1);
+    stem = stem.substr(0, stem.rfind('.'));
+    if (from < 2) picturesFromTheirFolder(json, stem + ".files/");
+}
+
 Result<Opened> open(const std::string& text, const std::string& file, const char* format) {
     auto parsed = parseJson(text, file);
     if (!parsed) return parsed.error();
@@ -28,8 +52,10 @@ Result<Opened> open(const std::string& text, const std::string& file, const char
     if (version == json.end() || !version->is_number_integer() || version->get<long long>() < 1)
         return Error{"its version is missing or not a whole number", file + ", version",
                      "write \"version\": " + std::to_string(format_version)};
-    const bool newer = version->get<long long>() > format_version; // read before the value moves away
-    return Opened{std::move(parsed).value(), newer};
+    const long long written_as = version->get<long long>(); // read before the value moves away
+    Opened opened{std::move(parsed).value(), written_as > format_version};
+    if (written_as < format_version) migrate(opened.json, written_as, file);
+    return opened;
 }
 
 template <class T, class Describe>
@@ -76,6 +102,7 @@ Result<ReadProject> projectFromText(const std::string& text, const std::string& 
         fill(read.project, text, file, project_format, [](ReadIo& io, model::Project& p) { describeProject(io, p); });
     if (!newer) return newer.error();
     read.read_only = newer.value();
+    read.project = model::withTapeApplied(read.project); // a reading corrected in the file moves its body
     const auto sound = firstOf(model::validate(read.project, model::applied(book, read.project.rules)), file);
     if (!sound) return sound.error();
     return read;
@@ -97,16 +124,22 @@ Result<void> writeProject(const std::string& path, const model::Project& project
     return writeWhole(path, projectText(project));
 }
 
+Result<model::Donor> donorFromText(const std::string& text, const std::string& file, const model::RuleBook& book) {
+    model::Donor donor;
+    const auto newer = fill(donor, text, file, donor_format, [](ReadIo& io, model::Donor& d) { describeDonor(io, d); });
+    if (!newer) return newer.error();
+    model::Project alone;
+    alone.donors.push_back(std::move(donor));
+    donor = model::withTapeApplied(alone).donors.front();
+    const auto sound = firstOf(model::validate(donor, book), file);
+    if (!sound) return sound.error();
+    return donor;
+}
+
 Result<model::Donor> readDonor(const std::string& path, const model::RuleBook& book) {
     const auto text = readWhole(path, largest_file_bytes);
     if (!text) return text.error();
-    model::Donor donor;
-    const auto newer =
-        fill(donor, text.value(), path, donor_format, [](ReadIo& io, model::Donor& d) { describeDonor(io, d); });
-    if (!newer) return newer.error();
-    const auto sound = firstOf(model::validate(donor, book), path);
-    if (!sound) return sound.error();
-    return donor;
+    return donorFromText(text.value(), path, book);
 }
 
 std::string donorText(const model::Donor& donor) {

@@ -6,7 +6,7 @@
 namespace gabarit::store {
 
 /// The version this program writes. Older ones are migrated, newer ones open read-only.
-constexpr int format_version = 1;
+constexpr int format_version = 2;
 
 struct ReadProject {
     model::Project project;
@@ -24,6 +24,7 @@ std::string projectText(const model::Project& project);
 Result<void> writeProject(const std::string& path, const model::Project& project);
 
 /// A donor in a file of its own, to be hung in any vehicle.
+Result<model::Donor> donorFromText(const std::string& text, const std::string& file, const model::RuleBook& book);
 Result<model::Donor> readDonor(const std::string& path, const model::RuleBook& book);
 std::string donorText(const model::Donor& donor);
 Result<void> writeDonor(const std::string& path, const model::Donor& donor);

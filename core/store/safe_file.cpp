@@ -3,14 +3,20 @@
 #include <cerrno>
 #include <cstdlib>
 #include <cstring>
+#include <ctime>
 #include <vector>
 
+#include <dirent.h>
 #include <fcntl.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
 namespace gabarit::store {
 namespace {
+
+const char* const part_suffix = ".part-";
+// A save takes well under a minute: what is older was left by one that was killed.
+constexpr std::time_t stale_s = 60;
 
 class Descriptor {
 public:
@@ -47,6 +53,24 @@ Error systemError(const std::string& path, const std::string& doing) {
     return Error{doing + ": " + std::strerror(code), path, mend};
 }
 
+/// Takes out what killed saves of this file left beside it.
+void sweep(const std::string& path) {
+    const auto slash = path.rfind('/');
+    const std::string prefix = path.substr(slash == std::string::npos ? 0 : slash + 1) + part_suffix;
+    DIR* folder = ::opendir(folderOf(path).c_str());
+    if (!folder) return;
+    const std::time_t now = std::time(nullptr);
+    while (const dirent* entry = ::readdir(folder)) {
+        const std::string name = entry->d_name;
+        struct stat about {};
+        if (name.compare(0, prefix.size(), prefix) == 0 &&
+            ::fstatat(::dirfd(folder), name.c_str(), &about, AT_SYMLINK_NOFOLLOW) == 0 && S_ISREG(about.st_mode) &&
+            now - about.st_mtime > stale_s)
+            ::unlinkat(::dirfd(folder), name.c_str(), 0);
+    }
+    ::closedir(folder);
+}
+
 } // namespace
 
 Result<std::string> readWhole(const std::string& path, std::size_t largest_bytes) {
@@ -76,7 +100,7 @@ Result<void> writeWhole(const std::string& givenPath, const std::string& bytes) 
         path = resolved;
         std::free(resolved);
     }
-    std::string pattern = path + ".XXXXXX";
+    std::string pattern = path + part_suffix + "XXXXXX";
     Descriptor file(::mkostemp(pattern.data(), O_CLOEXEC));
     if (file.get() < 0) return systemError(path, "cannot write into its folder");
     const auto giveUp = [&](const char* doing) -> Result<void> {
@@ -108,6 +132,7 @@ Result<void> writeWhole(const std::string& givenPath, const std::string& bytes) 
             ::unlink(spare.c_str());
     }
     if (::rename(pattern.c_str(), path.c_str()) != 0) return giveUp("cannot put the new file in place");
+    sweep(path);
     Descriptor folder(::open(folderOf(path).c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
     if (folder.get() >= 0) ::fsync(folder.get());
     return {};

@@ -1,7 +1,8 @@
 #include "study/study.h"
+#include "study/survey_findings.h"
+#include "study/wording.h"
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 
 namespace gabarit::study {
@@ -12,19 +13,6 @@ using model::Verdict;
 using quantity::fixed;
 using quantity::lengthText;
 using quantity::Shown;
-
-/// "Front crossmember" inside a sentence: "front crossmember"; names in capitals ("ABS block") stay.
-std::string inSentence(const std::string& name) {
-    std::string out = name;
-    if (out.size() >= 2 && std::islower(static_cast<unsigned char>(out[1])))
-        out[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(out[0])));
-    return out;
-}
-
-std::string upperFirst(std::string text) {
-    if (!text.empty()) text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
-    return text;
-}
 
 std::string lengthShort(double mm, Shown shown) { return lengthText(mm, shown, 0); }
 
@@ -339,6 +327,9 @@ std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBo
         if (access.verdict != Verdict::Go) out.push_back(accessFinding(access, shown));
     if (reports.lever && reports.lever->verdict != Verdict::Go)
         out.push_back(leverFinding(*reports.project, *reports.lever, shown));
+    addConditions(out, *reports.project);
+    addSurvey(out, reports);
+    addHomes(out, reports.free_room, shown);
     if (reports.measured.differing > 0) out.push_back(measuredFinding(*reports.project, reports.measured, shown));
     if (reports.weights) {
         addAxle(out, "front", "Front axle", reports.weights->front, shown);

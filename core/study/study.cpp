@@ -30,6 +30,12 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         if (!options.stop.stopped())
             reports.measured = fit::measuredAgainstPlanned(*reports.project, reports.scene, book);
     }
+    if (!options.stop.stopped()) {
+        reports.outgoing = fit::againstOutgoing(*reports.project, reports.scene);
+        reports.free_room =
+            fit::freeRoom(*reports.project, reports.scene, book, colliders_, {options.threads, options.stop});
+    }
+    reports.survey = surveyState(*reports.project, book);
     reports.hoist = weights::hoist(*reports.project);
     if (reports.project->weights) {
         reports.weights = weights::axleLoads(*reports.project);

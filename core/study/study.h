@@ -2,9 +2,12 @@
 #pragma once
 
 #include "fit/free_move.h"
+#include "fit/free_room.h"
 #include "fit/measured.h"
+#include "fit/outgoing.h"
 #include "fit/tool_access.h"
 #include "ledger/parts.h"
+#include "study/survey_state.h"
 #include "weights/axle_loads.h"
 #include "weights/hoist.h"
 
@@ -15,7 +18,7 @@ namespace gabarit::study {
 /// Something that holds up the build, in whole sentences.
 struct Finding {
     std::string id;         ///< stays the same while the pair or figure is the same
-    std::string discipline; ///< "clearance", "weights", "parts"
+    std::string discipline; ///< "clearance", "weights", "parts", "survey"
     model::Verdict verdict = model::Verdict::Unknown;
     std::string title;   ///< "Front sump fouls the front crossmember"
     std::string detail;  ///< by how much, and what is wanted
@@ -58,6 +61,9 @@ struct Reports {
     std::vector<fit::ToolAccess> access;         ///< of every serviced bolt
     std::optional<fit::LeverCheck> lever;
     fit::MeasuredReport measured;
+    std::vector<fit::OutgoingLine> outgoing; ///< the old engine's reference dimensions against the new one
+    fit::FreeRoomReport free_room;
+    SurveyState survey; ///< holds up cutting, not the verdict
     std::optional<weights::AxleLoadReport> weights;
     std::optional<weights::HoistReport> hoist; ///< for the lift: its verdict is not the fit's
     std::optional<ledger::PartsReport> parts;

@@ -61,6 +61,7 @@ class SurveyTest : public QObject, tests::WindowHand {
     /// The crossmember at z 0…80, rails at both sides, a sump whose bottom stands at z 100.
     void makeBay() {
         window_->newProject();
+        survey()->showKind(SurveyKind::About);
         type("project_name", QStringLiteral("Shed job"));
         type("wheelbase", QStringLiteral("98 3/8 in"));
         body("Crossmember", "crossmember", {100, 600, 80}, {0, 0, 40}, 2);

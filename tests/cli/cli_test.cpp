@@ -239,6 +239,43 @@ private slots:
         QCOMPARE(here["gap_mm"], pairOf(was, "ostrel-six/turbine", "vehicle/steering-shaft")["gap_mm"]);
         QCOMPARE(call({"import", demo, "--donor", demo, "--out", out}).status, 2); // a project is no donor
     }
+    void saysWhatIsSurveyed() {
+        const Ended ended = call({"survey", "--json", demo});
+        QCOMPARE(ended.status, 1); // two areas are open
+        const QJsonObject survey = ended.json()["survey"].toObject();
+        QCOMPARE(survey["ready_to_cut"].toBool(), false);
+        QCOMPARE(survey["open"].toInt(), 2);
+        // The crank hangs at 672 (first try), the old one's stood at 655.
+        const QJsonObject crank = survey["outgoing"].toArray()[0].toObject();
+        QCOMPARE(crank["new_mm"].toDouble(), 672.0);
+        QCOMPARE(crank["difference_mm"].toDouble(), 17.0);
+        // 232 × 168 × 52 into 250 × 190 × 100: 18 left over at the tightest.
+        for (const QJsonValue search : survey["free_room"].toObject()["searches"].toArray())
+            if (search.toObject()["part"].toString() == "controller") {
+                const QJsonObject best = search.toObject()["offers"].toArray()[0].toObject();
+                QCOMPARE(best["room"].toString(), QStringLiteral("behind-left-lamp"));
+                QCOMPARE(best["spare_mm"].toDouble(), 18.0);
+                QCOMPARE(best["verdict"].toString(), QStringLiteral("go"));
+            }
+        QVERIFY(call({"survey", demo}).out.contains("2 areas are open: do not cut yet"));
+        QCOMPARE(call({"survey", written(R"({"format": "gabarit-project", "version": 2, "name": "T"})")}).status, 0);
+    }
+    void packsAndUnpacks() {
+        const QString bundle = folder_.filePath(QStringLiteral("demo.gabaritz"));
+        QCOMPARE(call({"bundle", demo, "--out", bundle}).status, 0);
+        QTemporaryDir other;
+        const Ended unpacked = call({"unpack", bundle, "--out", other.path()});
+        QCOMPARE(unpacked.status, 0);
+        QFile a(demo), b(unpacked.out.trimmed());
+        QVERIFY(a.open(QIODevice::ReadOnly) && b.open(QIODevice::ReadOnly));
+        QCOMPARE(b.readAll(), a.readAll());
+        QCOMPARE(call({"unpack", demo, "--out", other.path()}).status, 2); // no bundle
+        model::Project project = demoProject();
+        project.vehicle->bodies[0].measured.picture = "gone.jpg";
+        const Ended missing = call({"bundle", saved(project), "--out", bundle});
+        QCOMPARE(missing.status, 1);
+        QVERIFY2(missing.err.contains("gone.jpg"), qPrintable(missing.err));
+    }
     void printsTheFitSheet() {
         const QString pdf = folder_.filePath(QStringLiteral("fit.pdf"));
         const Ended ended = call({"print", demo, "--out", pdf, "--date", "today"});

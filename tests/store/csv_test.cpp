@@ -92,7 +92,7 @@ private slots:
         QTest::newRow("state") << "name,state\na,lost\n"
                                << "line 2, state: \"lost\" is not one of those";
         QTest::newRow("place") << "name,x_mm,y_mm,z_mm\na,1,,3\n"
-                               << "a place needs all three";
+                               << "only some of the three are given";
         QTest::newRow("cells") << "name,cost\na,1,5\n"
                                << "line 2: it has more cells";
         QTest::newRow("quote") << "name,cost\n\"a,1\n"

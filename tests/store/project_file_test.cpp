@@ -156,8 +156,59 @@ private slots:
     }
 
     void newerVersionsOpenReadOnly() {
-        const auto project = parse(R"({"format": "gabarit-project", "version": 2, "name": "T", "holograms": []})");
+        const auto project = parse(R"({"format": "gabarit-project", "version": 99, "name": "T", "holograms": []})");
         QVERIFY(project.ok() && project.value().read_only);
+    }
+
+    void anOlderVersionIsBroughtUpToDate() {
+        // Version 1 named pictures from beside the project; what lay elsewhere stays named as it was.
+        const auto old = parse(R"({"format": "gabarit-project", "version": 1, "name": "T", "vehicle": {"name": "V",
+            "bodies": [{"id": "b", "name": "B", "category": "frame", "shape": {"kind": "sphere", "diameter_mm": 9},
+            "measured": {"picture": "test.files/left/a.jpg"}}],
+            "hard_points": [{"id": "p", "name": "P", "at_mm": [0, 0, 0], "measured": {"picture": "b.jpg"}}]}})");
+        QVERIFY2(old.ok(), old.ok() ? "" : old.error().line().c_str());
+        QVERIFY(!old.value().read_only);
+        const model::Vehicle& vehicle = *old.value().project.vehicle;
+        QCOMPARE(vehicle.bodies[0].measured.picture, std::string("left/a.jpg"));
+        QCOMPARE(vehicle.hard_points[0].measured.picture, std::string("b.jpg"));
+        // Written anew it is of this version, and is not brought up a second time.
+        const std::string text = store::projectText(old.value().project);
+        QVERIFY(text.find("\"version\": " + std::to_string(store::format_version)) != std::string::npos);
+        QCOMPARE(parse(text).value().project.vehicle->bodies[0].measured.picture, std::string("left/a.jpg"));
+        // In this version the same words mean a folder in the folder of files.
+        std::string now = text;
+        const std::size_t at = now.find("left/a.jpg");
+        now.replace(at, 10, "test.files/a.jpg");
+        QCOMPARE(parse(now).value().project.vehicle->bodies[0].measured.picture, std::string("test.files/a.jpg"));
+    }
+
+    void everySeedOfTheFuzzerOpens() {
+        QDir folder(QStringLiteral(GABARIT_SOURCE_DIR "/tests/fuzz/corpus"));
+        int projects = 0;
+        for (const QString& name : folder.entryList({QStringLiteral("*.gabarit")}, QDir::Files)) {
+            const auto project = parse(read(folder.filePath(name)));
+            QVERIFY2(project.ok(), project.ok() ? "" : project.error().line().c_str());
+            ++projects;
+        }
+        QVERIFY(projects >= 3);
+    }
+
+    void leftoversOfKilledSavesAreSweptAway() {
+        QTemporaryDir folder;
+        const QString path = folder.filePath(QStringLiteral("a.gabarit"));
+        const auto leave = [&](const char* name, int age_s) {
+            QFile file(folder.filePath(QString::fromLatin1(name)));
+            QVERIFY(file.open(QIODevice::WriteOnly));
+            file.write("x");
+            QVERIFY(file.setFileTime(QDateTime::currentDateTime().addSecs(-age_s), QFileDevice::FileModificationTime));
+        };
+        leave("a.gabarit.part-Xy12zQ", 3600);
+        leave("a.gabarit.part-fresh1", 0);    // somebody may be writing it
+        leave("b.gabarit.part-Xy12zQ", 3600); // another's
+        leave("a.gabarit.backup", 3600);      // not ours
+        QVERIFY(store::writeProject(path.toStdString(), model::Project{}).ok());
+        QCOMPARE(QDir(folder.path()).entryList(QDir::Files, QDir::Name),
+                 QStringList({"a.gabarit", "a.gabarit.backup", "a.gabarit.part-fresh1", "b.gabarit.part-Xy12zQ"}));
     }
 
     void savingKeepsTheFormerFile() {

@@ -65,7 +65,8 @@ private slots:
         p.vehicle->bodies[0].may.be_cut = true;
         p.vehicle->bodies[0].may.be_removed = true;
         const study::Reports reports = run(p);
-        QCOMPARE(reports.findings.size(), std::size_t{1});
+        QCOMPARE(reports.findings.size(), std::size_t{2}); // and that nothing is surveyed yet, since it may be cut
+        QCOMPARE(reports.findings[1].id, std::string("survey:open"));
         const study::Finding& f = reports.findings[0];
         QCOMPARE(f.verdict, Verdict::NoGo);
         SAYS(f.title, "Rear sump fouls the front crossmember");

@@ -132,6 +132,34 @@ std::vector<Field> partFields(Session& session, const model::PartId& id) {
         out.push_back(fields::flag(QStringLiteral("rides_on_donor"), tr("rides on the donor, measured from it"),
                                    part->rides_on_donor, set([](Part& p, bool v) { p.rides_on_donor = v; })));
     }
+    out.push_back(fields::heading(tr("Where it lives")));
+    const QString sizes[] = {tr("Size, longest"), tr("Size, next"), tr("Size, shortest")};
+    for (int i = 0; i < 3; ++i)
+        out.push_back(fields::known(QStringLiteral("size_%1").arg(i), sizes[i], Dimension::Length,
+                                    part->size_mm && (*part->size_mm)[i] > 0 ? Known((*part->size_mm)[i]) : Known(),
+                                    set([i](Part& p, const Known& v) {
+                                        Eigen::Vector3d size = p.size_mm.value_or(Eigen::Vector3d::Zero());
+                                        // The first side that is known stands for the others until they are.
+                                        if (!p.size_mm) size.setConstant(v.value_or(0));
+                                        size[i] = v.value_or(0);
+                                        p.size_mm = size.minCoeff() > 0 ? std::optional(size) : std::nullopt;
+                                    })));
+    Choices homes{{QString(), tr("no home yet")}};
+    const auto reports = session.reports();
+    if (project.vehicle)
+        for (const model::FreeVolume& volume : project.vehicle->free_volumes) {
+            QString words = q(volume.name);
+            if (reports)
+                for (const fit::HomeSearch& search : reports->free_room.searches)
+                    for (const fit::HomeOffer& offer : search.offers)
+                        if (search.part == id && offer.volume == volume.id)
+                            words +=
+                                offer.verdict == model::Verdict::Go ? tr(" · goes in") : tr(" · ") + q(offer.reason);
+            homes.emplace_back(q(volume.id), words);
+        }
+    out.push_back(fields::choice(QStringLiteral("home"), tr("Home"), homes, part->home,
+                                 set([](Part& p, const std::string& v) { p.home = v; })));
+    out.back().tip = tr("Free room that was found in the survey; each says whether the part goes in");
     out.push_back(fields::words(QStringLiteral("note"), tr("Note"), part->note,
                                 set([](Part& p, const std::string& v) { p.note = v; })));
     return out;

@@ -1,6 +1,7 @@
 // The fields of a body, shape by shape.
 #include "model/edit.h"
 #include "model/reshape.h"
+#include "model/tape.h"
 #include "shell/session.h"
 #include "stages/survey/survey_forms.h"
 #include "store/rule_book.h"
@@ -217,20 +218,42 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
         edit.set<const std::string&>(tr("the shape"), [](model::Body& b, const std::string& v) {
             b = model::withKind(b, static_cast<model::ShapeKind>(std::stoi(v)));
         })));
-    shapeFields(out, edit, *body);
+    // What follows its readings has no other measures.
+    const bool bound = body->tape.bound();
+    if (bound) out.pop_back();
+    Choices ways{{QString(), tr("by its measures, not by readings")}};
+    for (const model::TapeWay& way : model::tapeWays())
+        if (!way.asks.empty() && std::string(way.id) != "point")
+            ways.emplace_back(QString::fromLatin1(way.id), tr(way.name));
+    if (body->tape.way == "mirror") ways.emplace_back(QStringLiteral("mirror"), tr("the other side's mirror image"));
+    out.push_back(fields::choice(
+        QStringLiteral("tape_way"), tr("Taken"), ways, body->tape.way, [&session, ref](const std::string& way) {
+            const auto bind = model::withTapeWay(*session.project(), ref, way);
+            if (bind)
+                return session.edit(way.empty() ? tr("no longer by its readings") : tr("taken with a tape"),
+                                    bind.value());
+            emit session.notice(QString::fromStdString(bind.error().line()), true);
+            return false;
+        }));
+    out.back().tip = tr("Bound to tape readings it moves when one is read again");
+    if (bound)
+        for (Field& field : tapeFields(session, ref.owner, ref.body.text, false)) out.push_back(std::move(field));
+    else
+        shapeFields(out, edit, *body);
 
-    out.push_back(fields::heading(ref.inVehicle() ? tr("Where it is, from axle, centreline, datum")
-                                                  : tr("Where it is, from block face and crank")));
+    if (!bound)
+        out.push_back(fields::heading(ref.inVehicle() ? tr("Where it is, from axle, centreline, datum")
+                                                      : tr("Where it is, from block face and crank")));
     const QString labels[] = {tr("Rearward (x)"), tr("To the right (y)"), tr("Up (z)")};
     const char* const names[] = {"x", "y", "z"};
-    for (int i = 0; i < 3; ++i)
+    for (int i = 0; !bound && i < 3; ++i)
         out.push_back(fields::quantity(
             QString::fromLatin1(names[i]), labels[i], Dimension::Length, body->position_mm[i],
             edit.set<double>(tr("the place"), [i](model::Body& b, double v) { b.position_mm[i] = v; })));
     const std::pair<const char*, double model::Angles::*> turns[] = {
         {"yaw", &model::Angles::yaw_deg}, {"pitch", &model::Angles::pitch_deg}, {"roll", &model::Angles::roll_deg}};
     const QString turnLabels[] = {tr("Swing about z"), tr("Tilt about y"), tr("Lean about x")};
-    for (int i = 0; i < 3; ++i)
+    for (int i = 0; !bound && i < 3; ++i)
         out.push_back(fields::quantity(
             QString::fromLatin1(turns[i].first), turnLabels[i], Dimension::Angle, body->angles.*turns[i].second,
             edit.set<double>(tr("the angle"),
@@ -245,15 +268,19 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
     }
     out.push_back(
         fields::known(QStringLiteral("accuracy"), tr("Measured to ±"), Dimension::Length, body->accuracy_mm,
-                      edit.set<std::optional<double>>(
-                          tr("the accuracy"), [](model::Body& b, std::optional<double> v) { b.accuracy_mm = v; })));
+                      edit.set<std::optional<double>>(tr("the accuracy"), [](model::Body& b, std::optional<double> v) {
+                          b.accuracy_mm = v;
+                          for (model::Reading& reading : b.tape.readings) reading.accuracy_mm = v;
+                      })));
     out.push_back(fields::known(QStringLiteral("mass"), tr("Mass"), Dimension::Mass, body->mass_kg,
                                 edit.set<std::optional<double>>(
                                     tr("the mass"), [](model::Body& b, std::optional<double> v) { b.mass_kg = v; })));
-    for (Field& field :
-         provenanceFields(body->measured,
-                          edit.set<const model::Provenance&>(
-                              tr("the measuring"), [](model::Body&b, const model::Provenance&v) { b.measured = v; })))
+    for (Field& field : provenanceFields(
+             session, body->measured,
+             edit.set<const model::Provenance&>(tr("the measuring"), [](model::Body&b, const model::Provenance&v) {
+                 b.measured = v;
+                 for (model::Reading& r : b.tape.readings) r.measured.method = v.method;
+             })))
         out.push_back(std::move(field));
     out.push_back(fields::heading(tr("What may be done with it")));
     const Choices standings{{QStringLiteral("0"), tr("as found")},

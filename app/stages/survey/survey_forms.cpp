@@ -4,6 +4,9 @@
 #include "model/edit.h"
 #include "model/reshape.h"
 #include "shell/session.h"
+#include "store/bundle.h"
+
+#include <QFileDialog>
 
 #include <algorithm>
 
@@ -121,7 +124,7 @@ Field optionField(const Change& change, const model::Project& project, const std
 
 } // namespace
 
-std::vector<Field> provenanceFields(const model::Provenance& measured,
+std::vector<Field> provenanceFields(Session& session, const model::Provenance& measured,
                                     const std::function<bool(const model::Provenance&)>& set) {
     const auto with = [measured, set](auto change) {
         return [measured, set, change](const std::string& value) {
@@ -157,7 +160,24 @@ std::vector<Field> provenanceFields(const model::Provenance& measured,
     words("date", tr("On"), &P::date);
     words("who", tr("By"), &P::who);
     words("picture", tr("Picture"), &P::picture);
-    out.back().tip = tr("A file beside the project, named from its folder");
+    out.back().tip = tr("A file in the project's folder of files, beside it");
+    out.push_back(fields::button(QStringLiteral("take_picture"), tr("Choose a picture…"), [&session, measured, set] {
+        const QString path = QFileDialog::getOpenFileName(nullptr, tr("A picture of it"), {},
+                                                          tr("Pictures (*.jpg *.jpeg *.png *.webp *.bmp)"));
+        if (path.isEmpty()) return;
+        const auto taken = store::takePicture(session.path().toStdString(), path.toStdString());
+        if (!taken) {
+            emit session.notice(q(taken.error().line()), true);
+            return;
+        }
+        model::Provenance changed = measured;
+        changed.picture = taken.value().name;
+        changed.picture_sha256 = taken.value().sha256;
+        set(changed);
+    }));
+    if (!measured.picture.empty())
+        out.push_back(fields::picture(QStringLiteral("picture_shown"),
+                                      q(store::picturePath(session.path().toStdString(), measured.picture))));
     return out;
 }
 
@@ -190,8 +210,12 @@ std::vector<Field> pointFields(Session& session, const std::string& owner, const
     placeFields(out, change, point->at_mm, &P::at_mm, tr("move the point"));
     out.push_back(
         fields::known(QStringLiteral("accuracy"), tr("Measured to ±"), Dimension::Length, point->accuracy_mm,
-                      change.set<std::optional<double>>(tr("the point's accuracy"),
-                                                        [](P& p, std::optional<double> v) { p.accuracy_mm = v; })));
+                      change.set<std::optional<double>>(tr("the point's accuracy"), [](P& p, std::optional<double> v) {
+                          p.accuracy_mm = v;
+                          for (model::Reading& reading : p.tape.readings) reading.accuracy_mm = v;
+                      })));
+    if (point->tape.bound())
+        for (Field& field : tapeFields(session, owner, point->id.text, true)) out.push_back(std::move(field));
     const QString sizes[] = {tr("Opening, length"), tr("Opening, width"), tr("Opening, height")};
     const char* const names[] = {"size_x", "size_y", "size_z"};
     for (int i = 0; i < 3; ++i)
@@ -204,9 +228,12 @@ std::vector<Field> pointFields(Session& session, const std::string& owner, const
                 p.size_mm = size.isZero(0) ? std::nullopt : std::optional(size);
             })));
     out.push_back(optionField(change, project, owner, point->option, &P::option));
-    for (Field& field : provenanceFields(point->measured, change.set<const model::Provenance&>(
-                                                              tr("how the point was measured"),
-                                                              [](P&p, const model::Provenance&v) { p.measured = v; })))
+    for (Field& field : provenanceFields(
+             session, point->measured,
+             change.set<const model::Provenance&>(tr("how the point was measured"), [](P&p, const model::Provenance&v) {
+                 p.measured = v;
+                 for (auto& r : p.tape.readings) r.measured.method = v.method;
+             })))
         out.push_back(std::move(field));
     return out;
 }
@@ -496,7 +523,7 @@ std::vector<SurveyEntry> surveyEntries(const model::Project& original, const std
             for (const auto& choice : *choices) out.push_back({q(choice.id), q(choice.name)});
         break;
     case SurveyKind::About: out.push_back({QStringLiteral("about"), tr("What it is")}); break;
-    case SurveyKind::Assumed: break; // found by the study: see SurveyStage
+    default: break; // found by the study, or in the notebook: see SurveyStage
     }
     return out;
 }
@@ -516,6 +543,7 @@ std::vector<Field> surveyFields(Session& session, const std::string& owner, Surv
         if (slash == std::string::npos) return {};
         return bodyFields(session, {text.substr(0, slash), {text.substr(slash + 1)}});
     }
+    default: return notebookFields(session, owner, kind, key);
     }
     return {};
 }
@@ -599,6 +627,7 @@ Result<model::Project> withEntry(const model::Project& original, const std::stri
     }
     case SurveyKind::About:
     case SurveyKind::Assumed: break;
+    default: return withNotebookEntry(original, owner, kind, near_mm, key);
     }
     return Error{"there is nothing to put it in", owner, "make the vehicle or the donor first"};
 }
@@ -667,6 +696,7 @@ model::Project withoutEntry(const model::Project& original, const std::string& o
                             const QString& key) {
     if (kind == SurveyKind::Bodies) return model::withoutBody(original, {owner, {key.toStdString()}});
     if (kind == SurveyKind::About) return model::withoutDonor(original, model::DonorId{owner});
+    if (kind >= SurveyKind::Readings) return withoutNotebookEntry(original, owner, kind, key);
     model::Project project = original;
     const auto dropKey = [&](auto* items) {
         if (auto* item = byKey(items, key)) items->erase(items->begin() + (item - items->data()));

@@ -8,7 +8,22 @@ namespace gabarit::app {
 
 class Session;
 
-enum class SurveyKind { Bodies, Points, Masses, Serviced, Joined, Choices, About, Assumed };
+enum class SurveyKind {
+    Bodies,
+    Points,
+    Masses,
+    Serviced,
+    Joined,
+    Choices,
+    About,
+    Assumed,
+    Readings,
+    Areas,
+    Outgoing,
+    Found,
+    Rooms
+};
+constexpr int survey_kind_count = 13;
 
 /// One entry of a list: what it is known by, and its words.
 struct SurveyEntry {
@@ -22,8 +37,28 @@ std::vector<SurveyEntry> surveyEntries(const model::Project& project, const std:
 /// The fields of one entry; each changes the session's project as one step. Empty when it is not there.
 std::vector<Field> surveyFields(Session& session, const std::string& owner, SurveyKind kind, const QString& key);
 /// How something came to be known: method, suspension, date, who, picture. `set` changes it as one step.
-std::vector<Field> provenanceFields(const model::Provenance& measured,
+/// A picture that is chosen is copied beside the project.
+std::vector<Field> provenanceFields(Session& session, const model::Provenance& measured,
                                     const std::function<bool(const model::Provenance&)>& set);
+/// The way something is taken with a tape, its hook and its readings.
+std::vector<Field> tapeFields(Session& session, const std::string& owner, const std::string& id, bool point);
+/// Entries and fields of what a survey holds besides bodies: readings, areas, the old engine, what was found, rooms.
+std::vector<SurveyEntry> notebookEntries(Session& session, const std::string& owner, SurveyKind kind);
+std::vector<Field> notebookFields(Session& session, const std::string& owner, SurveyKind kind, const QString& key);
+/// The project with another of them; `key` receives what it is known by.
+Result<model::Project> withNotebookEntry(const model::Project& project, const std::string& owner, SurveyKind kind,
+                                         const Eigen::Vector3d& near_owner_mm, QString& key);
+model::Project withoutNotebookEntry(const model::Project& project, const std::string& owner, SurveyKind kind,
+                                    const QString& key);
+/// A reading by its key, and what it belongs to.
+struct ReadingPlace {
+    std::string id;
+    bool point = false;
+    std::string what;
+    int station = 0;
+};
+std::optional<ReadingPlace> readingPlace(const QString& key);
+QString readingKey(const ReadingPlace& place);
 std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref);
 
 /// The project with another entry of this kind; `key` receives what it is known by.

@@ -5,6 +5,9 @@
 #include "model/edit.h"
 #include "shell/session.h"
 #include "shell/tones.h"
+#include "stages/survey/guided_page.h"
+#include "stages/survey/tape_pad.h"
+#include "store/rule_book.h"
 #include "study/assumed.h"
 
 #include <QButtonGroup>
@@ -13,20 +16,30 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
+#include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace gabarit::app {
 namespace {
 constexpr int list_width_px = 252;
 constexpr int form_width_px = 330;
 constexpr double level_mm = 0.5; // less is not packed
+
+/// One of the rule book's areas, which cannot be taken out.
+bool isFixedArea(const std::string& id) {
+    const auto& areas = store::defaultRuleBook().areas;
+    return std::any_of(areas.begin(), areas.end(), [&](const model::AreaRule& area) { return area.id == id; });
+}
 } // namespace
 
 SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
-    : QWidget(parent), session_(session), lookout_(lookout), bay_(new Bay(session, lookout, this, true)),
-      owner_(new QComboBox(this)), kinds_(new QButtonGroup(this)), list_(new QListWidget(this)),
-      form_(new EntryForm(this)), hint_(new QLabel(this)) {
+    : QWidget(parent), session_(session), lookout_(lookout), pages_(new QStackedWidget(this)),
+      guided_(new GuidedPage(session, this)), pad_(new TapePad(session, this)),
+      bay_(new Bay(session, lookout, this, true)), owner_(new QComboBox(this)), kinds_(new QButtonGroup(this)),
+      list_(new QListWidget(this)), form_(new EntryForm(this)), hint_(new QLabel(this)) {
     owner_->setAccessibleName(tr("Of what"));
     owner_->setMinimumHeight(target_px);
     list_->setAccessibleName(tr("What was measured"));
@@ -51,10 +64,13 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     donor->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
     owners->addWidget(donor);
     left->addLayout(owners);
+    left->addWidget(make("guided", tr("First survey, question by question"),
+                         tr("A drawing for each reading: where the tape hooks, what is read"), &SurveyStage::guide));
     auto* kinds = new QGridLayout;
     kinds->setSpacing(4);
-    const QString names[] = {tr("Bodies"), tr("Points"),  tr("Masses"), tr("Served"),
-                             tr("Joined"), tr("Choices"), tr("About"),  tr("Assumed")};
+    const QString names[] = {tr("Bodies"),   tr("Points"), tr("Masses"),  tr("Served"),   tr("Joined"),
+                             tr("Choices"),  tr("About"),  tr("Assumed"), tr("Readings"), tr("Areas"),
+                             tr("Outgoing"), tr("Found"),  tr("Rooms")};
     const QString tips[] = {tr("What takes room"),
                             tr("Points that mounts, flanges, slings and levers hang on"),
                             tr("What it weighs, lump by lump"),
@@ -62,8 +78,13 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
                             tr("Pairs that are meant to touch"),
                             tr("What can be had in several forms"),
                             tr("Name, wheelbase, datum, how it lies"),
-                            tr("What is not measured yet, and the margin it could eat, worst first")};
-    for (int i = 0; i < 8; ++i) {
+                            tr("What is not measured yet, and the margin it could eat, worst first"),
+                            tr("What the tape read, and a pad for a run of readings from one hook"),
+                            tr("What has to be surveyed before anything is cut"),
+                            tr("Where the engine that comes out was, to hold the new one against"),
+                            tr("Cracks, rust, old bad work: open until mended"),
+                            tr("Free room for what has to move")};
+    for (int i = 0; i < survey_kind_count; ++i) {
         auto* button = new QToolButton(this);
         button->setText(names[i]);
         button->setToolTip(tips[i]);
@@ -105,13 +126,29 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     auto* leftBox = new QWidget(this);
     leftBox->setLayout(left);
     leftBox->setFixedWidth(list_width_px);
-    form_->setFixedWidth(form_width_px);
-    auto* row = new QHBoxLayout(this);
+    auto* right = new QVBoxLayout;
+    right->setContentsMargins(0, 0, 0, 0);
+    right->setSpacing(0);
+    right->addWidget(pad_, 3);
+    right->addWidget(form_, 2);
+    auto* rightBox = new QWidget(this);
+    rightBox->setLayout(right);
+    rightBox->setFixedWidth(form_width_px);
+    pad_->hide();
+    auto* lists = new QWidget(this);
+    auto* row = new QHBoxLayout(lists);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);
     row->addWidget(leftBox);
     row->addWidget(bay_, 1);
-    row->addWidget(form_);
+    row->addWidget(rightBox);
+    pages_->addWidget(lists);
+    pages_->addWidget(guided_);
+    auto* whole = new QVBoxLayout(this);
+    whole->setContentsMargins(0, 0, 0, 0);
+    whole->addWidget(pages_);
+    connect(guided_, &GuidedPage::allWanted, this, [this] { showGuided(false); });
+    connect(guided_, &GuidedPage::verdictWanted, this, &SurveyStage::verdictWanted);
 
     connect(owner_, &QComboBox::activated, this, [this] {
         wanted_.clear();
@@ -132,7 +169,9 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
         if (isVisible()) refresh();
     });
     connect(&session_, &Session::reportsChanged, this, [this] {
-        if (isVisible() && kind_ == SurveyKind::Assumed) refreshList();
+        const bool studied =
+            kind_ == SurveyKind::Assumed || kind_ == SurveyKind::Outgoing || kind_ == SurveyKind::Rooms;
+        if (isVisible() && studied) refreshList();
     });
     connect(&lookout_, &Lookout::changed, this, [this] {
         if (isVisible()) mark();
@@ -166,7 +205,18 @@ std::optional<model::BodyRef> SurveyStage::body() const {
     return model::BodyRef{ownerId(), {key().toStdString()}};
 }
 
+void SurveyStage::guide() { showGuided(true); }
+
+void SurveyStage::showGuided(bool on) {
+    pages_->setCurrentIndex(on ? 1 : 0);
+    if (on)
+        guided_->ask(guided_->asked());
+    else
+        refresh();
+}
+
 void SurveyStage::showKind(SurveyKind kind) {
+    pages_->setCurrentIndex(0);
     kind_ = kind;
     kinds_->button(static_cast<int>(kind))->setChecked(true);
     wanted_.clear();
@@ -209,8 +259,11 @@ void SurveyStage::refreshOwners() {
 void SurveyStage::refreshList() {
     if (!session_.hasProject()) return;
     filling_ = true;
-    const auto entries =
-        kind_ == SurveyKind::Assumed ? assumedEntries() : surveyEntries(*session_.project(), ownerId(), kind_);
+    const auto entries = kind_ == SurveyKind::Assumed    ? assumedEntries()
+                         : kind_ >= SurveyKind::Readings ? notebookEntries(session_, ownerId(), kind_)
+                                                         : surveyEntries(*session_.project(), ownerId(), kind_);
+    pad_->setVisible(kind_ == SurveyKind::Readings);
+    if (kind_ == SurveyKind::Readings) pad_->setOwner(ownerId());
     const int before = list_->currentRow();
     list_->clear();
     int at = -1;
@@ -235,10 +288,11 @@ void SurveyStage::refreshForm() {
     const bool assumed = kind_ == SurveyKind::Assumed;
     button(QStringLiteral("new"))->setEnabled(!about && !assumed && owner_->count() > 0);
     button(QStringLiteral("copy"))
-        ->setEnabled(has && !about && !assumed && kind_ != SurveyKind::Joined && kind_ != SurveyKind::Choices);
+        ->setEnabled(has && !about && !assumed && kind_ != SurveyKind::Joined && kind_ < SurveyKind::Choices);
     button(QStringLiteral("mirror"))->setEnabled(button(QStringLiteral("copy"))->isEnabled());
     for (const char* name : {"variant", "hide", "off"}) button(QString::fromLatin1(name))->setEnabled(has && bodies);
-    button(QStringLiteral("delete"))->setEnabled(has && !assumed && (!about || ofDonor));
+    const bool fixedArea = kind_ == SurveyKind::Areas && isFixedArea(key().toStdString());
+    button(QStringLiteral("delete"))->setEnabled(has && !assumed && !fixedArea && (!about || ofDonor));
     button(QStringLiteral("delete"))->setText(about && ofDonor ? tr("Delete this donor") : tr("Delete"));
     lookout_.setEdited(body());
     mark();
@@ -256,7 +310,15 @@ void SurveyStage::mark() {
         hint = kind_ == SurveyKind::Assumed
                    ? tr("Nothing in the bay is only assumed: every body says how true it was measured.")
                : kind_ == SurveyKind::Bodies ? tr("Nothing was measured yet. Press New, then type what the tape says.")
-                                             : tr("None yet. Press New.");
+               : kind_ == SurveyKind::Readings
+                   ? tr("Nothing is bound to readings yet. Press New, or begin with the first survey.")
+               : kind_ == SurveyKind::Outgoing ? tr("Before the old engine comes out: press New for each dimension "
+                                                    "that the new one is held against.")
+               : kind_ == SurveyKind::Found    ? tr("Nothing was found so far. Press New for each crack, rust hole, "
+                                                       "butchered thread or old bad weld.")
+               : kind_ == SurveyKind::Rooms    ? tr("Parts that are displaced need a home: press New for each free "
+                                                       "room, in the tunnel, the wings, behind a lamp.")
+                                               : tr("None yet. Press New.");
     else if (chosen && !poseVehicleBody(*session_.project(), *ref))
         hint = tr("This donor does not hang in the bay now: it is not drawn.");
     else if (chosen && !model::stands(*session_.project(), ref->owner, *chosen))
@@ -347,9 +409,19 @@ bool SurveyStage::adopt(const QString& name, Result<model::Project> changed, con
 void SurveyStage::add() {
     QString made;
     const auto changed = withEntry(*session_.project(), ownerId(), kind_, middle(), made);
-    const QString names[] = {
-        tr("a new body"),        tr("a new point"),  tr("a new mass"), tr("a new bolt to be served"),
-        tr("a new joined pair"), tr("a new choice"), QString(),        QString()};
+    const QString names[] = {tr("a new body"),
+                             tr("a new point"),
+                             tr("a new mass"),
+                             tr("a new bolt to be served"),
+                             tr("a new joined pair"),
+                             tr("a new choice"),
+                             QString(),
+                             QString(),
+                             tr("a new body, taken with a tape"),
+                             tr("another area"),
+                             tr("a dimension of the old engine"),
+                             tr("something found"),
+                             tr("a free room")};
     if (adopt(names[static_cast<int>(kind_)], changed, made)) form_->begin();
 }
 

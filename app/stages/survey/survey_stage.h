@@ -10,11 +10,14 @@ class QComboBox;
 class QLabel;
 class QListWidget;
 class QPushButton;
+class QStackedWidget;
 
 namespace gabarit::app {
 
 class Bay;
+class GuidedPage;
 class Lookout;
+class TapePad;
 
 class SurveyStage : public QWidget {
     Q_OBJECT
@@ -24,11 +27,18 @@ public:
     EntryForm* form() const { return form_; }
     QListWidget* list() const { return list_; }
     QComboBox* owner() const { return owner_; }
-    /// "new", "copy", "mirror", "variant", "hide", "off", "delete", "new_donor".
+    GuidedPage* guided() const { return guided_; }
+    TapePad* pad() const { return pad_; }
+    /// The first survey, question by question, instead of the lists.
+    void showGuided(bool on);
+    /// "new", "copy", "mirror", "variant", "hide", "off", "delete", "new_donor", "guided".
     QPushButton* button(const QString& name) const;
     void showKind(SurveyKind kind);
     SurveyKind kind() const { return kind_; }
     void choose(const model::BodyRef& ref);
+
+signals:
+    void verdictWanted();
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -47,6 +57,7 @@ private:
     void toggleOff();
     void remove();
     void addDonor();
+    void guide();
     bool adopt(const QString& name, Result<model::Project> changed, const QString& key);
     QString key() const;
     std::string ownerId() const;
@@ -59,6 +70,9 @@ private:
 
     Session& session_;
     Lookout& lookout_;
+    QStackedWidget* pages_;
+    GuidedPage* guided_;
+    TapePad* pad_;
     Bay* bay_;
     QComboBox* owner_;
     QButtonGroup* kinds_;

@@ -1,0 +1,134 @@
+// A project of 2,000 bodies beside the demo: opened from its file, and under the hand in the window.
+#include "large_project.h"
+
+#include "model/edit.h"
+#include "shell/main_window.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+#include "store/project_file.h"
+#include "store/rule_book.h"
+
+#include <benchmark/benchmark.h>
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QStandardPaths>
+
+#include <cstdlib>
+#include <filesystem>
+#include <random>
+
+#include <unistd.h>
+
+namespace {
+
+using namespace gabarit;
+
+constexpr std::size_t many_bodies = 2000;
+
+const std::string& demoPath() {
+    static const std::string path = GABARIT_SOURCE_DIR "/data/demo/harrow-tarn.gabarit";
+    return path;
+}
+
+} // namespace
+
+/// The demo with boxes, bars and profiles of its own strewn over the vehicle until it has 2,000 bodies. The seed is
+/// fixed.
+const std::string& gabarit::bench::largePath() {
+    static const std::string path = [] {
+        model::Project project = store::readProject(demoPath(), store::defaultRuleBook()).value().project;
+        std::mt19937 seeded(5);
+        const auto between = [&](double low, double high) {
+            return std::uniform_real_distribution<double>(low, high)(seeded);
+        };
+        const std::vector<model::Body> kinds = project.vehicle->bodies;
+        std::size_t donors = 0;
+        for (const model::Donor& donor : project.donors) donors += donor.bodies.size();
+        while (project.vehicle->bodies.size() + donors < many_bodies) {
+            model::Body body = kinds[static_cast<std::size_t>(between(0, static_cast<double>(kinds.size()) - 0.5))];
+            if (body.closing || body.category == "ground") continue;
+            body.tape = {};
+            body.name = "Extra";
+            body.id.text = "extra-" + std::to_string(project.vehicle->bodies.size());
+            body.position_mm += Eigen::Vector3d(between(0, 3000), between(-900, 900), between(-300, 500));
+            if (auto* box = std::get_if<model::BoxSpec>(&body.shape)) box->size_mm *= between(0.3, 1.2);
+            project.vehicle->bodies.push_back(std::move(body));
+        }
+        const std::string file =
+            (std::filesystem::temp_directory_path() / ("gabarit-bench-" + std::to_string(::getpid()) + ".gabarit"));
+        if (!store::writeProject(file, project)) std::abort();
+        return file;
+    }();
+    return path;
+}
+
+namespace {
+
+using bench::largePath;
+
+void openFile(benchmark::State& state, const std::string& path) {
+    for (auto _ : state) {
+        auto read = store::readProject(path, store::defaultRuleBook());
+        if (!read) state.SkipWithError("it was not read");
+        benchmark::DoNotOptimize(read);
+    }
+}
+
+QApplication& application() {
+    static int count = 1;
+    static char name[] = "gabarit-bench";
+    static char* arguments[] = {name, nullptr};
+    static QApplication* app = [] {
+        QStandardPaths::setTestModeEnabled(true);
+        auto* made = new QApplication(count, arguments); // lives until the process ends
+        app::dress(*made);
+        return made;
+    }();
+    return *app;
+}
+
+/// The longest that the interface thread is away in one turn of its loop, and the time from a nudge to the drawing that
+/// shows it. What the time per iteration says is the latter.
+void nudge(benchmark::State& state, const std::string& path) {
+    if (!std::getenv("DISPLAY")) {
+        state.SkipWithError("no display: run it under scripts/with-display");
+        return;
+    }
+    application();
+    app::MainWindow window;
+    window.resize(1280, 800);
+    window.show();
+    if (!window.open(QString::fromStdString(path))) {
+        state.SkipWithError("it was not opened");
+        return;
+    }
+    app::Session& session = window.session();
+    double longest_ms = 0;
+    const auto turnUntil = [&](auto done) {
+        QElapsedTimer turn;
+        while (!done()) {
+            turn.start();
+            QCoreApplication::processEvents(QEventLoop::AllEvents, 1);
+            longest_ms = std::max(longest_ms, static_cast<double>(turn.nsecsElapsed()) / 1e6);
+        }
+    };
+    const auto drawn = [&] { return session.picture() && session.picture()->project == session.project(); };
+    turnUntil(drawn);
+    longest_ms = 0;
+    double way_mm = 1;
+    for (auto _ : state) {
+        session.nudge({way_mm, 0, 0});
+        way_mm = -way_mm;
+        turnUntil(drawn);
+        turnUntil([&, turns = 0]() mutable { return ++turns > 3; }); // and painted
+    }
+    state.counters["longest_turn_ms"] = longest_ms;
+}
+
+BENCHMARK_CAPTURE(openFile, demo, demoPath())->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(openFile, bodies_2000, largePath())->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(nudge, demo, demoPath())->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(nudge, bodies_2000, largePath())->Unit(benchmark::kMillisecond)->UseRealTime();
+
+} // namespace

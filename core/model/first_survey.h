@@ -1,0 +1,91 @@
+// The guided first survey: questions with a tape whose answers make bodies, the rest being assumed until it is read.
+#pragma once
+
+#include "model/tape.h"
+
+namespace gabarit::model {
+
+/// So many times another entry's value.
+struct SurveyTerm {
+    std::string entry;
+    double times = 1;
+};
+
+/// A reading of a thing that no question asks for: assumed, from what was answered.
+struct SurveyReading {
+    std::string what;
+    int station = 0;
+    double plus_mm = 0;
+    std::vector<SurveyTerm> of;
+};
+
+/// A body or point that the survey makes.
+struct SurveyThing {
+    std::string id;
+    std::string name;
+    bool donors = false;  ///< the donor's, else the vehicle's
+    std::string category; ///< of a body
+    std::string role;     ///< of a point
+    std::string way;      ///< one of tapeWays()
+    std::string of;       ///< of the way "mirror": the thing on the other side
+    std::string with;     ///< made as soon as that thing is
+    bool closing = false;
+    std::vector<SurveyReading> readings;
+};
+
+/// One figure that is asked for.
+struct SurveyEntryRule {
+    std::string id;
+    std::string label;
+    bool is_mass = false;       ///< kg, else mm
+    bool needed = false;        ///< for a first verdict
+    double assumed = 0;         ///< until it is answered: so much…
+    std::vector<SurveyTerm> of; ///< …and so many times these
+    std::string
+        thing; ///< whose reading it is, or "@wheelbase", "@place_x", "@place_z", "@engine_mass", "@gearbox_mass"
+    std::string what;
+    int station = 0;
+    double times = 1; ///< the reading is so many times the answer: −1 of what is read ahead of the axle
+    std::vector<Eigen::Vector2d> arrow; ///< on the drawing: from the hook to what is read
+};
+
+struct SurveyQuestion {
+    std::string id;
+    std::string title;
+    std::string hook;    ///< where the tape hooks and what is read
+    std::string drawing; ///< which of the drawings its arrows lie on
+    std::string caution;
+    std::vector<SurveyEntryRule> entries;
+};
+
+struct FirstSurvey {
+    double tape_accuracy_mm = 0;    ///< of an answer
+    double assumed_accuracy_mm = 0; ///< of what is assumed
+    std::string source;
+    std::vector<SurveyThing> things;
+    std::vector<SurveyQuestion> questions;
+
+    const SurveyEntryRule* entry(const std::string& id) const;
+    const SurveyThing* thing(const std::string& id) const;
+};
+
+/// What an entry stands at: read (with its sign as asked), else assumed.
+struct SurveyValue {
+    double value = 0;
+    bool answered = false;
+};
+SurveyValue surveyValue(const Project& project, const FirstSurvey& survey, const std::string& entry);
+
+/// How far a question has come: all, some or none of its entries answered.
+enum class Answered { None, Some, All };
+Answered answered(const Project& project, const FirstSurvey& survey, const SurveyQuestion& question);
+/// Needed entries that are not answered yet.
+std::vector<std::string> stillNeeded(const Project& project, const FirstSurvey& survey);
+
+/// The project with an entry answered (nothing: taken back, and assumed again): what it speaks of is made if it is not
+/// there, bound to readings, and what was assumed from it follows. The donor's first answer also hangs it, where the
+/// survey assumes. Error when there is no such entry or the answer makes a shape impossible.
+Result<Project> withAnswer(const Project& project, const FirstSurvey& survey, const std::string& entry,
+                           std::optional<double> value, double accuracy_mm, const Provenance& measured);
+
+} // namespace gabarit::model
