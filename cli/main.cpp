@@ -5,6 +5,7 @@
 #include "print/fit_sheet.h"
 #include "store/bundle.h"
 #include "store/csv.h"
+#include "store/first_survey.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
@@ -168,6 +169,50 @@ int unpackBundle(const Options& options) {
     return unpacked.value().notes.missing.empty() && unpacked.value().notes.changed.empty() ? exit_go : exit_not_go;
 }
 
+/// The questions of the first survey, what each stands at in a project, and whether a first verdict waits for it.
+void listQuestions(const model::Project& project) {
+    const model::FirstSurvey& survey = store::firstSurvey();
+    for (const model::SurveyQuestion& question : survey.questions)
+        for (const model::SurveyEntryRule& entry : question.entries) {
+            const model::SurveyValue stands = model::surveyValue(project, survey, entry.id);
+            std::printf("%-18s %8.1f %s  %-9s %s: %s\n", entry.id.c_str(), stands.value, entry.is_mass ? "kg" : "mm",
+                        stands.answered ? "read"
+                        : entry.needed  ? "NEEDED"
+                                        : "assumed",
+                        question.title.c_str(), entry.label.c_str());
+        }
+}
+
+/// Works a sheet of readings, "entry, value" a line, into a project or a new one.
+int firstSurvey(const Options& options) {
+    model::Project project;
+    project.name = "New swap";
+    if (!options.file.empty()) {
+        auto read = store::readProject(options.file, store::defaultRuleBook());
+        if (!read) return complain(read.error());
+        if (read.value().read_only)
+            return complain(Error{"it was written by a newer version", options.file, "use that version to change it"});
+        project = std::move(read.value().project);
+    }
+    if (options.csv.empty()) {
+        listQuestions(project);
+        return exit_go;
+    }
+    constexpr std::size_t largest_bytes = 1U << 20U;
+    const auto text = store::readWhole(options.csv, largest_bytes);
+    if (!text) return complain(text.error());
+    const auto answered = store::withAnswerSheet(project, text.value(), options.csv, store::firstSurvey(), options.date,
+                                                 runOptions(options).shown);
+    if (!answered) return complain(answered.error());
+    const auto wrong = model::validate(answered.value(), store::defaultRuleBook());
+    if (!wrong.empty()) return complain(wrong.front());
+    const auto written = store::writeProject(options.out.empty() ? options.file : options.out, answered.value());
+    if (!written) return complain(written.error());
+    const auto open = model::stillNeeded(answered.value(), store::firstSurvey());
+    for (const std::string& entry : open) std::fprintf(stderr, "gabarit-cli: not read yet: %s\n", entry.c_str());
+    return open.empty() ? exit_go : exit_not_go;
+}
+
 int tidy(const Options& options) {
     auto read = store::readProject(options.file, store::defaultRuleBook());
     if (!read) return complain(read.error());
@@ -270,6 +315,19 @@ int run(int argc, char** argv) {
     sheet->add_option("--date", options.date, "the date to print instead of today's");
     sheet->callback([&] { status = printSheet(options); });
 
+    CLI::App* first = app.add_subcommand(
+        "first-survey", "work a sheet of tape readings into a project; without --sheet: list what is asked");
+    first->add_option("FILE", options.file, "a .gabarit project; left out: a new one");
+    first->add_option("--sheet", options.csv, "a table \"entry, value\" (docs/format.md)");
+    first->add_option("--date", options.date, "the day the readings were taken, as 2026-05-17");
+    addUnits(first);
+    first->add_option("--out", options.out, "write the project here instead of over FILE");
+    first->callback([&] {
+        if (!options.csv.empty() && options.out.empty() && options.file.empty())
+            status = complain(Error{"there is no place to write the new project to", "--out", "name a .gabarit file"});
+        else
+            status = firstSurvey(options);
+    });
     CLI::App* bundle = app.add_subcommand("bundle", "pack a project and its pictures into one file");
     bundle->add_option("FILE", options.file, "a .gabarit project")->required();
     bundle->add_option("--out", options.out, "the bundle to write (.gabaritz)")->required();

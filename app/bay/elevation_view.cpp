@@ -377,15 +377,18 @@ void ElevationView::paintCallouts(QPainter& painter) {
     std::vector<Drawn> drawn;
     std::vector<Callout> callouts;
     const QRectF area = QRectF(rect()).adjusted(4, 4, -4, -4);
+    const auto& pairs = reports->clearance->pairs;
+    auto found = pairs.begin();
     for (const study::Finding& finding : reports->findings) {
         if (!finding.place_vehicle_mm || !finding.a || !finding.b) continue;
-        const auto& pairs = reports->clearance->pairs;
-        const auto pair = std::find_if(pairs.begin(), pairs.end(),
-                                       [&](const fit::PairGap& p) { return p.a == *finding.a && p.b == *finding.b; });
-        if (pair == pairs.end() || !belongsHere(finding, *pair)) continue;
+        // Findings come in the order of their pairs: the next one is seldom far from the last.
+        const auto is = [&](const fit::PairGap& p) { return p.a == *finding.a && p.b == *finding.b; };
+        found = std::find_if(found, pairs.end(), is);
+        if (found == pairs.end()) found = std::find_if(pairs.begin(), pairs.end(), is);
+        if (found == pairs.end() || !belongsHere(finding, *found)) continue;
         const QPointF anchor = toScreen(*finding.place_vehicle_mm);
         if (!area.contains(anchor)) continue;
-        drawn.push_back({&finding, &*pair});
+        drawn.push_back({&finding, &*found});
         callouts.push_back({QString::fromStdString(finding.label), anchor, {}});
         if (static_cast<int>(drawn.size()) == most_callouts) break;
     }

@@ -7,6 +7,10 @@
 #include <exception>
 
 namespace gabarit::app {
+namespace {
+// While the hand moves on, figures of a place it has left are worth less than the drawing of where it is.
+constexpr std::chrono::milliseconds longest_live(120);
+} // namespace
 
 StudyRunner::StudyRunner(QObject* parent) : QObject(parent), study_(store::defaultRuleBook()) {
     qRegisterMetaType<std::shared_ptr<const Picture>>();
@@ -21,6 +25,7 @@ StudyRunner::~StudyRunner() {
         leave_ = true;
         waiting_.reset();
         stop_settling_.stop();
+        stop_live_.stop();
         stop_all_.stop();
     }
     wake_.notify_one();
@@ -32,6 +37,7 @@ void StudyRunner::request(std::shared_ptr<const model::Project> project, const S
         const std::lock_guard<std::mutex> lock(mutex_);
         waiting_ = Request{std::move(project), slices, shown};
         stop_settling_.stop();
+        if (running_ && std::chrono::steady_clock::now() - live_since_ > longest_live) stop_live_.stop();
     }
     wake_.notify_one();
 }
@@ -63,6 +69,8 @@ void StudyRunner::loop() {
             waiting_.reset();
             running_ = true;
             stop_settling_ = stop = StopToken();
+            stop_live_ = StopToken();
+            live_since_ = std::chrono::steady_clock::now();
         }
         try {
             serve(request, stop);
@@ -83,13 +91,16 @@ void StudyRunner::serve(const Request& request, const StopToken& stop) {
     study::RunOptions options;
     options.shown = request.shown;
     options.threads = static_cast<int>(std::max(1u, std::thread::hardware_concurrency()));
-    options.stop = stop_all_;
+    {
+        const std::lock_guard<std::mutex> lock(mutex_);
+        options.stop = stop_live_;
+    }
     fit::SceneOptions scene;
     scene.threads = options.threads;
     scene.stop = stop_all_;
     emit pictureReady(
         pictures_.make(request.project, fit::makeScene(*request.project, study_.colliders(), scene), request.slices));
-    if (newerWaits() && stop_all_.stopped()) return;
+    if (stop_all_.stopped()) return;
 
     options.depth = fit::Depth::Nearby;
     auto live = std::make_shared<const study::Reports>(study_.run(request.project, options));

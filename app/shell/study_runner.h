@@ -6,6 +6,7 @@
 
 #include <QObject>
 
+#include <chrono>
 #include <condition_variable>
 #include <mutex>
 #include <thread>
@@ -49,6 +50,8 @@ private:
     std::condition_variable wake_;
     std::optional<Request> waiting_;
     StopToken stop_settling_; ///< the run at rest gives way to a newer request
+    StopToken stop_live_;     ///< so does the live run, once it takes longer than a hand waits
+    std::chrono::steady_clock::time_point live_since_;
     StopToken stop_all_;
     bool running_ = false;
     bool leave_ = false;

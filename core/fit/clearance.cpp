@@ -3,7 +3,9 @@
 #include "fit/on_threads.h"
 
 #include <algorithm>
+#include <cmath>
 #include <cstring>
+#include <numeric>
 #include <set>
 #include <tuple>
 
@@ -34,6 +36,13 @@ bool givesWay(const PlacedBody& a, const PlacedBody& b) {
     return a.loose() || !b.loose();
 }
 
+/// What a gap of the two may be wrong by; nothing when one of them is not known.
+std::optional<double> accuracyOf(const PlacedBody& a, const PlacedBody& b) {
+    if (!a.solid() || !b.solid() || !a.body.accuracy_mm || !b.body.accuracy_mm) return std::nullopt;
+    return *a.body.accuracy_mm + *b.body.accuracy_mm + a.made->collider->deflection_mm() +
+           b.made->collider->deflection_mm();
+}
+
 void judgePair(PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
     if (!a.solid() || !b.solid()) {
         pair.reason = "\"" + (a.solid() ? b : a).body.name + "\" could not be made solid";
@@ -45,9 +54,6 @@ void judgePair(PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
         return;
     }
     pair.margin_mm = pair.gap.gap_mm - pair.limit->gap_mm;
-    if (a.body.accuracy_mm && b.body.accuracy_mm)
-        pair.accuracy_mm = *a.body.accuracy_mm + *b.body.accuracy_mm + a.made->collider->deflection_mm() +
-                           b.made->collider->deflection_mm();
     pair.verdict = pair.overlap() ? Verdict::NoGo : model::judge(pair.margin_mm, pair.accuracy_mm);
     if (pair.verdict == Verdict::Unknown)
         pair.reason = "the accuracy of \"" + (a.body.accuracy_mm ? b : a).body.name + "\" is not known";
@@ -96,6 +102,17 @@ bool worseFirst(const PairGap& x, const PairGap& y) {
     if (x.overlap() != y.overlap()) return x.overlap(); // what touches comes before what is too near
     if (x.margin_mm != y.margin_mm) return x.margin_mm < y.margin_mm;
     return std::tie(x.a, x.b) < std::tie(y.a, y.b);
+}
+
+/// Moves each pair once: they are large, and there may be a hundred thousand.
+std::vector<PairGap> sorted(std::vector<PairGap> pairs) {
+    std::vector<std::size_t> order(pairs.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::sort(order.begin(), order.end(), [&](std::size_t x, std::size_t y) { return worseFirst(pairs[x], pairs[y]); });
+    std::vector<PairGap> out;
+    out.reserve(pairs.size());
+    for (const std::size_t i : order) out.push_back(std::move(pairs[i]));
+    return out;
 }
 
 } // namespace
@@ -188,6 +205,10 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
         pair.range_mm = book.interest_range_mm;
         if (pair.limit)
             pair.range_mm = std::max({pair.range_mm, pair.limit->gap_mm * book.interest_factor, pair.limit->look_mm});
+        // What is only assumed is looked for so far that a doubt of several centimetres can end.
+        pair.accuracy_mm = pair.limit ? accuracyOf(a, b) : std::nullopt;
+        if (pair.accuracy_mm)
+            pair.range_mm = std::max(pair.range_mm, pair.limit->gap_mm + std::ceil(*pair.accuracy_mm));
         pair.gap.gap_mm = pair.range_mm; // beyond, as far as the bounds tell
         const double range_mm2 = pair.range_mm * pair.range_mm;
         if (a.solid() && b.solid() && bounds[task.a].squaredExteriorDistance(bounds[task.b]) <= range_mm2)
@@ -200,7 +221,8 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
     });
 
     report.complete = !options.stop.stopped();
-    std::sort(report.pairs.begin(), report.pairs.end(), worseFirst);
+    if (!report.complete) return report; // half a table is of no use to anybody
+    report.pairs = sorted(std::move(report.pairs));
     sayWhatIsMissing(report, project);
     for (const PairGap& pair : report.pairs) report.verdict = model::worse(report.verdict, pair.verdict);
     const auto lookForOff = [&](const std::string& owner, const std::vector<model::Body>& bodies) {

@@ -76,7 +76,9 @@ std::string trimmed(const std::string& text) {
     return first == std::string::npos ? std::string() : text.substr(first, last - first + 1);
 }
 
-Result<Table> tableOf(const std::string& whole, const std::string& file, const std::vector<std::string>& known) {
+/// `key`: the column that every table of its kind has.
+Result<Table> tableOf(const std::string& whole, const std::string& file, const std::vector<std::string>& known,
+                      const std::string& key = "name") {
     constexpr std::size_t largest_bytes = 16U << 20U; // a shopping list, not a database
     if (whole.size() > largest_bytes) return Error{"it is larger than 16 MiB", file, "is it the right file?"};
     const std::string text = whole.rfind("\xEF\xBB\xBF", 0) == 0 ? whole.substr(3) : whole;
@@ -147,8 +149,8 @@ Result<Table> tableOf(const std::string& whole, const std::string& file, const s
             for (const std::string& k : known) list += (list.empty() ? "" : ", ") + k;
             return Error{"the column \"" + head + "\" is not known", file + ", line 1", "use " + list};
         }
-    if (std::find(table.heads.begin(), table.heads.end(), "name") == table.heads.end())
-        return Error{"there is no column \"name\"", file + ", line 1", "name the columns in the first line"};
+    if (std::find(table.heads.begin(), table.heads.end(), key) == table.heads.end())
+        return Error{"there is no column \"" + key + "\"", file + ", line 1", "name the columns in the first line"};
     table.rows.assign(rows.begin() + 1, rows.end());
     for (const Row& r : table.rows)
         if (r.cells.size() > table.heads.size())
@@ -366,6 +368,36 @@ Result<model::Project> withLoadsCsv(const model::Project& project, const std::st
         load->at_mm = *at;
     }
     return checked(project, std::move(out), file, book);
+}
+
+Result<model::Project> withAnswerSheet(const model::Project& project, const std::string& text, const std::string& file,
+                                       const model::FirstSurvey& survey, const std::string& date,
+                                       const quantity::Shown& shown) {
+    const auto read = tableOf(text, file, {"entry", "value", "accuracy_mm", "who", "note"}, "entry");
+    if (!read) return read.error();
+    const Table& table = read.value();
+    model::Project out = project;
+    for (const Row& row : table.rows) {
+        const std::string id = table.at(row, "entry").value_or("");
+        const model::SurveyEntryRule* entry = survey.entry(id);
+        if (!entry)
+            return table.wrong(row, "entry", "there is no entry \"" + id + "\"", "gabarit-cli first-survey lists them");
+        const std::string value = table.at(row, "value").value_or("");
+        if (value.empty()) continue; // not read yet
+        const auto dimension = entry->is_mass ? quantity::Dimension::Mass : quantity::Dimension::Length;
+        const auto number = quantity::parse(dimension, value, shown);
+        if (!number) return table.wrong(row, "value", number.error().what, number.error().mend);
+        std::optional<double> accuracy_mm = survey.tape_accuracy_mm;
+        if (auto wrong = readNumber(table, row, "accuracy_mm", accuracy_mm)) return *wrong;
+        model::Provenance measured;
+        measured.date = date;
+        readText(table, row, "who", measured.who);
+        auto answered =
+            model::withAnswer(out, survey, id, number.value(), accuracy_mm.value_or(survey.tape_accuracy_mm), measured);
+        if (!answered) return table.wrong(row, "value", answered.error().what, answered.error().mend);
+        out = std::move(answered).value();
+    }
+    return out;
 }
 
 } // namespace gabarit::store

@@ -1,12 +1,12 @@
 // Parts and loads as tables for a spreadsheet: RFC 4180, UTF-8, units in the column names.
 #pragma once
 
-#include "model/project.h"
+#include "model/first_survey.h"
 
 namespace gabarit::store {
 
-/// Columns: id, name, why, source, state, cost, on_car, mass_kg, x_mm, y_mm, z_mm, body, rides_on_donor, needs (ids with a
-/// space between), option, note. An empty cell is a missing value.
+/// Columns: id, name, why, source, state, cost, on_car, mass_kg, x_mm, y_mm, z_mm, body, rides_on_donor, needs (ids
+/// with a space between), option, note. An empty cell is a missing value.
 std::string partsCsv(const model::Project& project);
 /// Columns: name, mass_kg, x_mm, y_mm, z_mm (vehicle frame).
 std::string loadsCsv(const model::Project& project);
@@ -22,5 +22,12 @@ Result<model::Project> withLoadsCsv(const model::Project& project, const std::st
 
 /// The words of a part's state as in files: "needed", "test_fitted"…
 const char* stateWord(model::PartState state);
+
+/// A sheet of first-survey readings worked into a project: columns `entry` and `value`, and `accuracy_mm`, `who`,
+/// `note` where they are known. A value is a number in `shown`'s unit, or has its own ("21 1/4 in"). Errors name file,
+/// line and column; nothing is taken then.
+Result<model::Project> withAnswerSheet(const model::Project& project, const std::string& text, const std::string& file,
+                                       const model::FirstSurvey& survey, const std::string& date,
+                                       const quantity::Shown& shown);
 
 } // namespace gabarit::store

@@ -260,6 +260,35 @@ private slots:
         QVERIFY(call({"survey", demo}).out.contains("2 areas are open: do not cut yet"));
         QCOMPARE(call({"survey", written(R"({"format": "gabarit-project", "version": 2, "name": "T"})")}).status, 0);
     }
+    void twentyReadingsOnASheetGiveAVerdict() {
+        const QString van = folder_.filePath(QStringLiteral("van.gabarit"));
+        const QString sheet = QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/small-van-readings.csv");
+        const Ended made = call({"first-survey", "--sheet", sheet, "--date", "2026-05-17", "--out", van});
+        QVERIFY2(made.status == 0 && made.err.isEmpty(), qPrintable(made.err));
+        const Ended checked = call({"clearance", "--json", van});
+        QCOMPARE(checked.status, 1);
+        // Where it is assumed to hang: the block's face at 520 − 165 − 20 = 335 behind the axle, the crank at
+        // 470 + 210 + 20 = 700. The engine's top is then at 1090, in the bonnet, whose underside is at 1010.
+        const QJsonObject bonnet = pairOf(checked.json(), "donor-engine/engine-block-and-heads", "vehicle/bonnet");
+        QCOMPARE(bonnet["contact"].toString(), QStringLiteral("overlap"));
+        // The bellhousing, 370 across, ends at 500, 20 ahead of the firewall; its top at 885 is above the tunnel's
+        // roof.
+        const QJsonObject firewall = pairOf(checked.json(), "donor-engine/bellhousing", "vehicle/firewall");
+        QVERIFY(std::abs(firewall["gap_mm"].toDouble() - 20) < 0.01);
+        const Ended listed = call({"first-survey", van});
+        QVERIFY2(listed.out.contains(QRegularExpression("firewall_x +520.0 mm  read")), qPrintable(listed.out));
+        QVERIFY(listed.out.contains(QRegularExpression("wheelbase +2500.0 mm  assumed")));
+        QVERIFY(call({"first-survey"}).out.contains("NEEDED"));
+        QFile wrong(folder_.filePath(QStringLiteral("wrong.csv")));
+        QVERIFY(wrong.open(QIODevice::WriteOnly));
+        wrong.write("entry,value\nfirewall_x,510\nrail_gap,wide\n");
+        wrong.close();
+        const Ended refused = call({"first-survey", van, "--sheet", wrong.fileName()});
+        QCOMPARE(refused.status, 2);
+        QVERIFY2(refused.err.contains("line 3") && refused.err.contains("wide"), qPrintable(refused.err));
+        QVERIFY(call({"first-survey", van}).out.contains(QRegularExpression("firewall_x +520.0 mm"))); // nothing taken
+        QCOMPARE(call({"first-survey", "--sheet", sheet}).status, 2); // no place to write to
+    }
     void packsAndUnpacks() {
         const QString bundle = folder_.filePath(QStringLiteral("demo.gabaritz"));
         QCOMPARE(call({"bundle", demo, "--out", bundle}).status, 0);

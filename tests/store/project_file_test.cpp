@@ -200,6 +200,7 @@ private slots:
             QFile file(folder.filePath(QString::fromLatin1(name)));
             QVERIFY(file.open(QIODevice::WriteOnly));
             file.write("x");
+            QVERIFY(file.flush()); // what is written later would make it young again
             QVERIFY(file.setFileTime(QDateTime::currentDateTime().addSecs(-age_s), QFileDevice::FileModificationTime));
         };
         leave("a.gabarit.part-Xy12zQ", 3600);

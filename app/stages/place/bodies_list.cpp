@@ -64,6 +64,11 @@ BodiesList::BodiesList(Session& session, Lookout& lookout, QWidget* parent)
     connect(&lookout_, &Lookout::changed, this, &BodiesList::relabel);
 }
 
+void BodiesList::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    relabel();
+}
+
 void BodiesList::refill() {
     list_->clear();
     if (!session_.hasProject()) return;
@@ -83,15 +88,20 @@ void BodiesList::refill() {
 
 void BodiesList::relabel() {
     if (!session_.hasProject()) return;
-    // Another placement may have brought another donor's bodies.
-    std::size_t wanted = session_.project()->vehicle ? session_.project()->vehicle->bodies.size() : 0;
-    if (const model::Donor* donor = model::activeDonor(*session_.project())) wanted += donor->bodies.size();
-    if (wanted != static_cast<std::size_t>(list_->count())) return refill();
+    if (!isVisible()) return; // done when it is shown
+    // Another placement may have brought another donor's bodies. They stand in the list as in the project.
+    std::vector<std::pair<std::string, const model::Body*>> bodies;
+    if (const model::Donor* donor = model::activeDonor(*session_.project()))
+        for (const model::Body& body : donor->bodies) bodies.emplace_back(donor->id.text, &body);
+    if (session_.project()->vehicle)
+        for (const model::Body& body : session_.project()->vehicle->bodies)
+            bodies.emplace_back(model::vehicle_owner, &body);
+    if (bodies.size() != static_cast<std::size_t>(list_->count())) return refill();
     for (int i = 0; i < list_->count(); ++i) {
         QListWidgetItem* item = list_->item(i);
         const model::BodyRef ref = refOf(*item);
-        const model::Body* body = model::findBody(*session_.project(), ref);
-        if (!body) return refill();
+        const auto& [owner, body] = bodies[static_cast<std::size_t>(i)];
+        if (ref.owner != owner || ref.body != body->id) return refill();
         QString text = QString::fromStdString(body->name);
         if (session_.inHand() && *session_.inHand() == ref) text += tr(" · in hand");
         if (body->moved())

@@ -19,6 +19,9 @@ public:
     BodiesList(Session& session, Lookout& lookout, QWidget* parent = nullptr);
     QListWidget* list() const { return list_; }
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     void refill();
     void relabel();

@@ -11,8 +11,13 @@
 #include <QTimer>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace gabarit::app {
 namespace {
+
+// Each is a card with its own buttons; nobody reads further down, and thousands would stop the hand.
+constexpr std::size_t most_cards = 60;
 
 QLabel* wrapped(QWidget* parent) {
     auto* label = new QLabel(parent);
@@ -87,7 +92,7 @@ void FindingCard::paintEvent(QPaintEvent*) {
 void FindingCard::mousePressEvent(QMouseEvent*) { emit leadTo(finding_); }
 
 FindingsList::FindingsList(Session& session, Lookout& lookout, QWidget* parent)
-    : QScrollArea(parent), session_(session), lookout_(lookout), column_(nullptr), empty_(nullptr) {
+    : QScrollArea(parent), session_(session), lookout_(lookout), column_(nullptr), empty_(nullptr), more_(nullptr) {
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* inner = new QWidget(this);
@@ -95,7 +100,9 @@ FindingsList::FindingsList(Session& session, Lookout& lookout, QWidget* parent)
     column_->setContentsMargins(8, 8, 8, 8);
     column_->setSpacing(8);
     empty_ = wrapped(inner);
+    more_ = wrapped(inner);
     column_->addWidget(empty_);
+    column_->addWidget(more_);
     column_->addStretch();
     setWidget(inner);
     connect(&session_, &Session::reportsChanged, this, &FindingsList::refresh);
@@ -125,10 +132,21 @@ void FindingsList::refresh() {
     const FindingCard* const before = pointedAt();
     if (before && !before->visibleRegion().isEmpty()) bringIntoSight();
     const auto reports = session_.reports();
-    const std::vector<study::Finding> findings = reports ? reports->findings : std::vector<study::Finding>{};
+    std::vector<study::Finding> findings;
+    std::size_t all = 0;
+    if (reports) {
+        all = reports->findings.size();
+        findings.assign(reports->findings.begin(),
+                        reports->findings.begin() + static_cast<std::ptrdiff_t>(std::min(all, most_cards)));
+        // The one that is pointed at is among them, wherever it stands.
+        for (std::size_t i = most_cards; i < all; ++i)
+            if (reports->findings[i].id == lookout_.selected()) findings.back() = reports->findings[i];
+    }
+    more_->setVisible(all > most_cards);
+    more_->setText(tr("and %1 more: mend these first, or look under Bodies").arg(all - findings.size()));
     while (cards_.size() < findings.size()) {
         auto* card = new FindingCard(widget());
-        column_->insertWidget(column_->count() - 1, card);
+        column_->insertWidget(column_->count() - 2, card);
         connect(card, &FindingCard::leadTo, this, &FindingsList::leadTo);
         connect(card, &FindingCard::tryIt, this, &FindingsList::tryIt);
         cards_.push_back(card);

@@ -68,6 +68,7 @@ private:
     Lookout& lookout_;
     QVBoxLayout* column_;
     QLabel* empty_;
+    QLabel* more_;
     std::vector<FindingCard*> cards_;
 };
 
