@@ -48,9 +48,21 @@ auto* tapeOf(P& project, const SurveyThing& thing) {
     return tape;
 }
 
+/// Assumed from what the other entries stand at.
 double assumedValue(const Project& project, const FirstSurvey& survey, const SurveyEntryRule& rule) {
     double out = rule.assumed;
     for (const SurveyTerm& term : rule.of) out += term.times * surveyValue(project, survey, term.entry).value;
+    return out;
+}
+
+/// The same by the book: from answers and the survey's own figures only, whatever was made of it since. What changes
+/// in it when an answer comes is what assumed readings follow; so another datum in between does no harm.
+double bookValue(const Project& project, const FirstSurvey& survey, const std::string& entry) {
+    const SurveyEntryRule* rule = survey.entry(entry);
+    const SurveyValue stands = surveyValue(project, survey, entry);
+    if (!rule || stands.answered) return stands.value;
+    double out = rule->assumed;
+    for (const SurveyTerm& term : rule->of) out += term.times * bookValue(project, survey, term.entry);
     return out;
 }
 
@@ -71,17 +83,23 @@ Reading assumedReading(const FirstSurvey& survey, const std::string& what, int s
     return reading;
 }
 
-/// What a thing's readings are as long as they are not read: of the questions', then of its own.
-std::vector<Reading> assumedReadings(const Project& project, const FirstSurvey& survey, const SurveyThing& thing) {
+double standsAt(const Project& project, const FirstSurvey& survey, const std::string& entry) {
+    return surveyValue(project, survey, entry).value;
+}
+
+/// What a thing's readings are as long as they are not read: of the questions', then of its own. `value` tells what an
+/// entry counts as.
+std::vector<Reading> assumedReadings(const Project& project, const FirstSurvey& survey, const SurveyThing& thing,
+                                     double (*value)(const Project&, const FirstSurvey&, const std::string&)) {
     std::vector<Reading> out;
     for (const SurveyQuestion& question : survey.questions)
         for (const SurveyEntryRule& rule : question.entries)
             if (rule.thing == thing.id)
-                out.push_back(assumedReading(survey, rule.what, rule.station,
-                                             rule.times * surveyValue(project, survey, rule.id).value));
+                out.push_back(
+                    assumedReading(survey, rule.what, rule.station, rule.times * value(project, survey, rule.id)));
     for (const SurveyReading& reading : thing.readings) {
         double mm = reading.plus_mm;
-        for (const SurveyTerm& term : reading.of) mm += term.times * surveyValue(project, survey, term.entry).value;
+        for (const SurveyTerm& term : reading.of) mm += term.times * value(project, survey, term.entry);
         out.push_back(assumedReading(survey, reading.what, reading.station, mm));
     }
     return out;
@@ -93,7 +111,7 @@ Result<void> make(Project& project, const FirstSurvey& survey, const SurveyThing
     Tape tape;
     tape.way = thing.way;
     tape.entry = thing.id;
-    tape.readings = thing.of.empty() ? assumedReadings(project, survey, thing) : std::vector<Reading>{};
+    tape.readings = thing.of.empty() ? assumedReadings(project, survey, thing, standsAt) : std::vector<Reading>{};
     const std::string owner = ownerOf(project, thing);
     if (isPoint(thing)) {
         PointId id;
@@ -123,15 +141,20 @@ Result<void> make(Project& project, const FirstSurvey& survey, const SurveyThing
     return {};
 }
 
-/// What was assumed from other answers follows them.
-void follow(Project& project, const FirstSurvey& survey) {
-    for (const SurveyThing& thing : survey.things)
-        if (tapeOf(project, thing) && thing.of.empty())
-            for (const Reading& wanted : assumedReadings(project, survey, thing)) {
-                Reading* held = findReading(*tapeOf(project, thing), wanted.what, wanted.station);
-                if (held && held->measured.method == Method::Assumed) held->mm = wanted.mm;
-            }
-    project = withTapeApplied(project);
+/// What was assumed from other answers follows them: by as much as the book's figures changed since `before`.
+void follow(Project& project, const FirstSurvey& survey, const Project& before) {
+    Project out = project;
+    for (const SurveyThing& thing : survey.things) {
+        Tape* tape = tapeOf(out, thing);
+        if (!tape || !thing.of.empty()) continue;
+        const std::vector<Reading> was = assumedReadings(before, survey, thing, bookValue);
+        const std::vector<Reading> is = assumedReadings(project, survey, thing, bookValue);
+        for (std::size_t i = 0; i < is.size(); ++i) {
+            Reading* held = findReading(*tape, is[i].what, is[i].station);
+            if (held && held->measured.method == Method::Assumed) held->mm += is[i].mm - was[i].mm;
+        }
+    }
+    project = withTapeApplied(out);
 }
 
 Placement* placementOf(Project& project) {
@@ -197,7 +220,7 @@ SurveyValue surveyValue(const Project& project, const FirstSurvey& survey, const
     } else if (const SurveyThing* thing = survey.thing(rule->thing)) {
         if (const Tape* tape = tapeOf(project, *thing))
             if (const Reading* reading = findReading(*tape, rule->what, rule->station))
-                if (reading->measured.method != Method::Assumed) return {reading->mm / rule->times, true};
+                return {reading->mm / rule->times, reading->measured.method != Method::Assumed};
     }
     return {assumedValue(project, survey, *rule), false};
 }
@@ -234,7 +257,9 @@ Result<Project> withAnswer(const Project& original, const FirstSurvey& survey, c
         hang(project, survey);
     }
     if (rule->thing == "@wheelbase") {
+        const Project before = project;
         project.vehicle->wheelbase_mm = value;
+        follow(project, survey, before);
     } else if (rule->thing == "@place_x" || rule->thing == "@place_z") {
         Placement* placement = placementOf(project);
         if (!placement) return Error{"the donor does not hang yet", rule->label, "make a placement for it first"};
@@ -244,6 +269,7 @@ Result<Project> withAnswer(const Project& original, const FirstSurvey& survey, c
         if (const auto set = setMass(project, survey, *rule, value); !set) return set.error();
     } else {
         if (const auto made = make(project, survey, *thing); !made) return made.error();
+        const Project before = project;
         Tape* tape = tapeOf(project, *thing);
         Reading* held = tape ? findReading(*tape, rule->what, rule->station) : nullptr;
         if (!tape || !held) return Error{"it was changed by hand since", thing->name, "change it under Bodies"};
@@ -253,14 +279,19 @@ Result<Project> withAnswer(const Project& original, const FirstSurvey& survey, c
             held->measured = measured;
             held->measured.method = Method::Measured;
         } else {
-            *held = assumedReading(survey, rule->what, rule->station, 0); // follows below
+            *held = assumedReading(survey, rule->what, rule->station, 0); // its figure comes below
         }
-        follow(project, survey);
+        follow(project, survey, before);
+        if (!value) {
+            const double assumed = rule->times * assumedValue(project, survey, *rule);
+            findReading(*tapeOf(project, *thing), rule->what, rule->station)->mm = assumed;
+            project = withTapeApplied(project);
+        }
         // Until the donor is placed by hand, it goes where the survey assumes.
         Project probe = original;
         hang(probe, survey);
-        const Placement *before = activePlacement(original), *assumed = activePlacement(probe);
-        if (before && (before->position_mm - assumed->position_mm).norm() < same_mm) hang(project, survey);
+        const Placement *stood = activePlacement(original), *assumed = activePlacement(probe);
+        if (stood && (stood->position_mm - assumed->position_mm).norm() < same_mm) hang(project, survey);
         if (isPoint(*thing)) return project;
         const Body* body = byEntry(bodiesOf(project, ownerOf(project, *thing)), thing->id);
         const auto sound = madeFromTape(project, ownerOf(project, *thing), *body);

@@ -340,6 +340,7 @@ private slots:
     void bodiesCanBeHiddenAndSeenThrough() {
         QVERIFY(window_->openDemo());
         settle();
+        window_->place()->showSide(QStringLiteral("bodies"));
         BodiesList* bodies = window_->place()->bodies();
         QListWidget* list = bodies->list();
         const auto found = list->findItems(QStringLiteral("Bonnet"), Qt::MatchStartsWith);
@@ -381,6 +382,7 @@ private slots:
         QVERIFY(window_->openDemo());
         settle();
         const int pairs = session().reports()->clearance->pairs_checked;
+        window_->place()->showSide(QStringLiteral("bodies"));
         QListWidget* list = window_->place()->bodies()->list();
         const auto take = [&](const QString& name) {
             list->clearSelection();

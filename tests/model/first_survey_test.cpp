@@ -1,4 +1,5 @@
 // The first survey: every question makes sound bodies, twenty readings give a verdict that paper agrees with.
+#include "model/datum.h"
 #include "model/edit.h"
 #include "model/first_survey.h"
 #include "store/first_survey.h"
@@ -153,6 +154,21 @@ private slots:
         project.placements[0].position_mm.x() = 390; // by hand
         project = answered(project, "firewall_x", 650);
         QCOMPARE(project.placements[0].position_mm.x(), 390.0);
+    }
+
+    void anotherDatumInBetweenDoesNoHarm() {
+        // Heights from the rail's top instead of the ground, then one more answer: what was assumed stays where it is.
+        Project project = answered(answered(bare(), "rail_top", 480), "firewall_x", 500);
+        const double bottom_mm = findBody(project, {vehicle_owner, {"left-toe-board"}})->position_mm.z();
+        project = withDatumMoved(project, 480, "frame_rail_top", "rails");
+        const Body* ground = findBody(project, {vehicle_owner, {"ground"}});
+        QCOMPARE(ground->position_mm.z(), -480.0 - 25); // 50 thick, its top at −480
+        QCOMPARE(surveyValue(project, store::firstSurvey(), "ground_down").value, 480.0);
+        project = answered(project, "rail_gap", 760);
+        QCOMPARE(findBody(project, {vehicle_owner, {"ground"}})->position_mm.z(), -505.0);
+        QCOMPARE(findBody(project, {vehicle_owner, {"left-toe-board"}})->position_mm.z(), bottom_mm - 480);
+        project = answered(project, "rail_top", 10); // read again from the new plane: what hangs on it comes along
+        QCOMPARE(findBody(project, {vehicle_owner, {"left-toe-board"}})->position_mm.z(), bottom_mm - 470);
     }
 
     void anImpossibleAnswerIsRefusedInWords() {
