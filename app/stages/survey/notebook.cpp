@@ -3,6 +3,7 @@
 #include "model/edit.h"
 #include "model/tape.h"
 #include "shell/session.h"
+#include "stages/survey/changer.h"
 #include "stages/survey/survey_forms.h"
 #include "store/rule_book.h"
 
@@ -49,46 +50,23 @@ void dropId(std::vector<Item>& items, const std::string& id) {
                 items.end());
 }
 
-template <class Find>
-class Changer {
-public:
-    Changer(Session& session, Find find) : session_(session), find_(std::move(find)) {}
-    /// A setter that changes what `find` finds in a copy of the project.
-    template <class Change>
-    auto set(const QString& undo, Change change) const {
-        return [&session = session_, find = find_, undo, change](const auto& value) {
-            model::Project changed = *session.project();
-            auto* item = find(changed);
-            if (!item) return false;
-            change(*item, value);
-            return session.edit(undo, std::move(changed));
-        };
-    }
-
-private:
-    Session& session_;
-    Find find_;
-};
-template <class Find>
-Changer(Session&, Find) -> Changer<Find>;
-
 template <class Change, class Item>
 void vectorFields(std::vector<Field>& out, const Change& change, const Vector3d& now, Vector3d Item::*member,
                   const char* prefix, const QString (&labels)[3], const QString& undo) {
     for (int i = 0; i < 3; ++i)
-        out.push_back(fields::quantity(QLatin1String(prefix) + QLatin1String(axis_names[i]), labels[i],
-                                       Dimension::Length, now[i],
-                                       change.set(undo, [i, member](Item& item, double v) { (item.*member)[i] = v; })));
+        out.push_back(
+            fields::quantity(QLatin1String(prefix) + QLatin1String(axis_names[i]), labels[i], Dimension::Length, now[i],
+                             change.setter(undo, [i, member](Item& item, double v) { (item.*member)[i] = v; })));
 }
 
 template <class Change, class Item>
 void measuredFields(std::vector<Field>& out, Session& session, const Change& change, const Item& item,
                     const QString& undo) {
-    for (Field& field : provenanceFields(session, item.measured,
-                                         change.set(undo, [](Item&i, const model::Provenance&v) { i.measured = v; })))
+    for (Field& field : provenanceFields(
+             session, item.measured, change.setter(undo, [](Item&i, const model::Provenance&v) { i.measured = v; })))
         out.push_back(std::move(field));
     out.push_back(fields::words(QStringLiteral("note"), tr("Note"), item.note,
-                                change.set(undo, [](Item& i, const std::string& v) { i.note = v; })));
+                                change.setter(undo, [](Item& i, const std::string& v) { i.note = v; })));
 }
 
 // Readings
@@ -127,11 +105,11 @@ std::vector<Field> readingFields(Session& session, const std::string& owner, con
     }();
     out.push_back(fields::heading(q(model::readingWords(whose, *tape, *reading))));
     out.push_back(fields::quantity(QStringLiteral("reading"), tr("The tape read"), Dimension::Length, reading->mm,
-                                   change.set(tr("a tape reading"), [](R& r, double v) { r.mm = v; })));
+                                   change.setter(tr("a tape reading"), [](R& r, double v) { r.mm = v; })));
     if (slot && slot->axis >= 0) out.back().tip = tr("From its hook: rearward, to the right and up are positive");
     out.push_back(fields::known(
         QStringLiteral("accuracy"), tr("Read to ±"), Dimension::Length, reading->accuracy_mm,
-        change.set(tr("a reading's accuracy"), [](R& r, const std::optional<double>& v) { r.accuracy_mm = v; })));
+        change.setter(tr("a reading's accuracy"), [](R& r, const std::optional<double>& v) { r.accuracy_mm = v; })));
     measuredFields(out, session, change, *reading, tr("how it was read"));
     return out;
 }
@@ -183,20 +161,22 @@ std::vector<Field> areaFields(Session& session, const QString& key) {
     for (const A& each : project.vehicle->areas)
         if (each.id == line->id) mark = &each;
     if (line->source.empty())
-        out.push_back(fields::words(QStringLiteral("name"), tr("Name"), mark ? mark->name : std::string(),
-                                    change.set(tr("the area's name"), [](A& a, const std::string& v) { a.name = v; })));
+        out.push_back(
+            fields::words(QStringLiteral("name"), tr("Name"), mark ? mark->name : std::string(),
+                          change.setter(tr("the area's name"), [](A& a, const std::string& v) { a.name = v; })));
     out.push_back(fields::heading(q(line->name)));
     out.push_back(fields::remark(QStringLiteral("area_text"), q(line->text)));
-    out.push_back(fields::choice(QStringLiteral("state"), tr("It is"),
-                                 {{QStringLiteral("0"), tr("open")},
-                                  {QStringLiteral("1"), tr("surveyed")},
-                                  {QStringLiteral("2"), tr("not on this vehicle")}},
-                                 std::to_string(static_cast<int>(line->state)),
-                                 change.set(tr("the area \"%1\"").arg(q(line->name)), [](A& a, const std::string& v) {
-                                     a.state = static_cast<model::AreaState>(std::stoi(v));
-                                     if (a.state != model::AreaState::Open && a.date.empty())
-                                         a.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
-                                 })));
+    out.push_back(
+        fields::choice(QStringLiteral("state"), tr("It is"),
+                       {{QStringLiteral("0"), tr("open")},
+                        {QStringLiteral("1"), tr("surveyed")},
+                        {QStringLiteral("2"), tr("not on this vehicle")}},
+                       std::to_string(static_cast<int>(line->state)),
+                       change.setter(tr("the area \"%1\"").arg(q(line->name)), [](A& a, const std::string& v) {
+                           a.state = static_cast<model::AreaState>(std::stoi(v));
+                           if (a.state != model::AreaState::Open && a.date.empty())
+                               a.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+                       })));
     QStringList names;
     for (const std::string& name : line->not_measured) names << q(name);
     out.push_back(fields::remark(
@@ -207,12 +187,12 @@ std::vector<Field> areaFields(Session& session, const QString& key) {
             : tr("Only assumed, or not known how true: %1. It stays open until they are measured.")
                   .arg(names.join(QStringLiteral(", ")))));
     out.push_back(fields::words(QStringLiteral("who"), tr("By"), line->who,
-                                change.set(tr("who surveyed it"), [](A& a, const std::string& v) { a.who = v; })));
+                                change.setter(tr("who surveyed it"), [](A& a, const std::string& v) { a.who = v; })));
     out.push_back(
         fields::words(QStringLiteral("date"), tr("On"), line->date,
-                      change.set(tr("when it was surveyed"), [](A& a, const std::string& v) { a.date = v; })));
+                      change.setter(tr("when it was surveyed"), [](A& a, const std::string& v) { a.date = v; })));
     out.push_back(fields::words(QStringLiteral("note"), tr("Note"), line->note,
-                                change.set(tr("the area's note"), [](A& a, const std::string& v) { a.note = v; })));
+                                change.setter(tr("the area's note"), [](A& a, const std::string& v) { a.note = v; })));
     out.push_back(fields::remark(
         QStringLiteral("area_remark"),
         state.ready_to_cut ? tr("Every area is surveyed. What may be cut is for you and whoever inspects it.")
@@ -232,13 +212,13 @@ std::vector<Field> outgoingFields(Session& session, const QString& key) {
     });
     std::vector<Field> out;
     out.push_back(fields::words(QStringLiteral("name"), tr("Name"), dimension->name,
-                                change.set(tr("its name"), [](O& o, const std::string& v) { o.name = v; })));
+                                change.setter(tr("its name"), [](O& o, const std::string& v) { o.name = v; })));
     Choices marks;
     for (int m = 0; m <= static_cast<int>(model::OutgoingMark::ShiftLever); ++m)
         marks.emplace_back(QString::number(m), tr(fit::words(static_cast<model::OutgoingMark>(m))));
     out.push_back(fields::choice(QStringLiteral("of"), tr("Of the old one's"), marks,
                                  std::to_string(static_cast<int>(dimension->of)),
-                                 change.set(tr("what it is of"), [](O& o, const std::string& v) {
+                                 change.setter(tr("what it is of"), [](O& o, const std::string& v) {
                                      o.of = static_cast<model::OutgoingMark>(std::stoi(v));
                                  })));
     out.push_back(fields::choice(QStringLiteral("along"), tr("Read"),
@@ -246,20 +226,20 @@ std::vector<Field> outgoingFields(Session& session, const QString& key) {
                                   {QStringLiteral("1"), tr("to the right (y)")},
                                   {QStringLiteral("2"), tr("up (z)")}},
                                  std::to_string(static_cast<int>(dimension->along)),
-                                 change.set(tr("which way it is read"), [](O& o, const std::string& v) {
+                                 change.setter(tr("which way it is read"), [](O& o, const std::string& v) {
                                      o.along = static_cast<model::Axis>(std::stoi(v));
                                  })));
     Choices points{{QString(), tr("axle, centreline, datum")}};
     for (const model::HardPoint& point : project.vehicle->hard_points)
         points.emplace_back(q(point.id.text), q(point.name));
-    out.push_back(
-        fields::choice(QStringLiteral("from"), tr("From"), points, dimension->from.text,
-                       change.set(tr("where it is read from"), [](O& o, const std::string& v) { o.from.text = v; })));
+    out.push_back(fields::choice(
+        QStringLiteral("from"), tr("From"), points, dimension->from.text,
+        change.setter(tr("where it is read from"), [](O& o, const std::string& v) { o.from.text = v; })));
     out.push_back(fields::quantity(QStringLiteral("mm"), tr("Old one"), Dimension::Length, dimension->mm,
-                                   change.set(tr("the old engine's dimension"), [](O& o, double v) { o.mm = v; })));
-    out.push_back(
-        fields::known(QStringLiteral("accuracy"), tr("Read to ±"), Dimension::Length, dimension->accuracy_mm,
-                      change.set(tr("its accuracy"), [](O& o, const std::optional<double>& v) { o.accuracy_mm = v; })));
+                                   change.setter(tr("the old engine's dimension"), [](O& o, double v) { o.mm = v; })));
+    out.push_back(fields::known(
+        QStringLiteral("accuracy"), tr("Read to ±"), Dimension::Length, dimension->accuracy_mm,
+        change.setter(tr("its accuracy"), [](O& o, const std::optional<double>& v) { o.accuracy_mm = v; })));
     QString words = tr("The new one is still being measured.");
     if (const auto reports = session.reports())
         for (const fit::OutgoingLine& line : reports->outgoing)
@@ -293,7 +273,7 @@ std::vector<Field> foundFields(Session& session, const QString& key) {
     const Changer change(session, [id = key.toStdString()](model::Project& p) { return byId(&p.conditions, id); });
     std::vector<Field> out;
     out.push_back(fields::words(QStringLiteral("name"), tr("Where"), condition->name,
-                                change.set(tr("what was found"), [](C& c, const std::string& v) { c.name = v; })));
+                                change.setter(tr("what was found"), [](C& c, const std::string& v) { c.name = v; })));
     out.push_back(fields::choice(QStringLiteral("kind"), tr("It is"),
                                  {{QStringLiteral("0"), tr("a crack")},
                                   {QStringLiteral("1"), tr("rust")},
@@ -302,17 +282,18 @@ std::vector<Field> foundFields(Session& session, const QString& key) {
                                   {QStringLiteral("4"), tr("bent")},
                                   {QStringLiteral("5"), tr("something else")}},
                                  std::to_string(static_cast<int>(condition->kind)),
-                                 change.set(tr("what was found"), [](C& c, const std::string& v) {
+                                 change.setter(tr("what was found"), [](C& c, const std::string& v) {
                                      c.kind = static_cast<model::ConditionKind>(std::stoi(v));
                                  })));
     out.push_back(fields::flag(
         QStringLiteral("mended"), tr("mended"), condition->mended,
-        change.set(condition->mended ? tr("open again") : tr("mended"), [](C& c, bool v) { c.mended = v; })));
+        change.setter(condition->mended ? tr("open again") : tr("mended"), [](C& c, bool v) { c.mended = v; })));
     Choices bodies{{QString(), tr("none in particular")}};
     if (const auto* list = model::bodiesOf(project, condition->owner))
         for (const model::Body& body : *list) bodies.emplace_back(q(body.id.text), q(body.name));
-    out.push_back(fields::choice(QStringLiteral("body"), tr("On"), bodies, condition->body.text,
-                                 change.set(tr("what it is on"), [](C& c, const std::string& v) { c.body.text = v; })));
+    out.push_back(
+        fields::choice(QStringLiteral("body"), tr("On"), bodies, condition->body.text,
+                       change.setter(tr("what it is on"), [](C& c, const std::string& v) { c.body.text = v; })));
     vectorFields(out, change, condition->at_mm, &C::at_mm, "", {axisLabel(0), axisLabel(1), axisLabel(2)},
                  tr("where it was found"));
     measuredFields(out, session, change, *condition, tr("what was found"));
@@ -339,7 +320,7 @@ std::vector<Field> roomFields(Session& session, const QString& key) {
     });
     std::vector<Field> out;
     out.push_back(fields::words(QStringLiteral("name"), tr("Name"), volume->name,
-                                change.set(tr("the room's name"), [](V& v, const std::string& t) { v.name = t; })));
+                                change.setter(tr("the room's name"), [](V& v, const std::string& t) { v.name = t; })));
     vectorFields(out, change, volume->at_mm, &V::at_mm, "",
                  {tr("Middle, rearward (x)"), tr("Middle, to the right (y)"), tr("Middle, up (z)")},
                  tr("move the room"));
@@ -347,7 +328,7 @@ std::vector<Field> roomFields(Session& session, const QString& key) {
                  {tr("Length (x)"), tr("Width (y)"), tr("Height (z)")}, tr("the room's size"));
     out.push_back(fields::known(
         QStringLiteral("accuracy"), tr("Measured to ±"), Dimension::Length, volume->accuracy_mm,
-        change.set(tr("the room's accuracy"), [](V& v, const std::optional<double>& mm) { v.accuracy_mm = mm; })));
+        change.setter(tr("the room's accuracy"), [](V& v, const std::optional<double>& mm) { v.accuracy_mm = mm; })));
     QStringList lines;
     if (const auto reports = session.reports()) {
         for (const fit::RoomLeft& room : reports->free_room.rooms)

@@ -4,6 +4,7 @@
 #include "model/edit.h"
 #include "model/reshape.h"
 #include "shell/session.h"
+#include "stages/survey/changer.h"
 #include "store/bundle.h"
 
 #include <QFileDialog>
@@ -67,29 +68,6 @@ std::vector<std::string> keysOf(const Items& items) {
     for (const auto& item : items) keys.push_back(keyOf(item));
     return keys;
 }
-
-/// Makes setters that change what `find` finds in a copy of the project.
-template <class Find>
-class Changer {
-public:
-    Changer(Session& session, Find find) : session_(session), find_(std::move(find)) {}
-    template <class Value, class Change>
-    std::function<bool(Value)> set(const QString& undo, Change change) const {
-        return [&session = session_, find = find_, undo, change](Value value) {
-            model::Project changed = *session.project();
-            auto* item = find(changed);
-            if (!item) return false;
-            change(*item, value);
-            return session.edit(undo, std::move(changed));
-        };
-    }
-
-private:
-    Session& session_;
-    Find find_;
-};
-template <class Find>
-Changer(Session&, Find) -> Changer<Find>;
 
 QString axisLabel(int axis) {
     const QString labels[] = {tr("Rearward (x)"), tr("To the right (y)"), tr("Up (z)")};
