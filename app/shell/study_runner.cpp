@@ -2,6 +2,8 @@
 
 #include "store/rule_book.h"
 
+#include <QTimer>
+
 #include <algorithm>
 #include <cstdio>
 #include <exception>
@@ -37,9 +39,20 @@ void StudyRunner::request(std::shared_ptr<const model::Project> project, const S
         const std::lock_guard<std::mutex> lock(mutex_);
         waiting_ = Request{std::move(project), slices, shown};
         stop_settling_.stop();
-        if (running_ && std::chrono::steady_clock::now() - live_since_ > longest_live) stop_live_.stop();
     }
     wake_.notify_one();
+    // A live run that takes longer than a hand waits gives way, however early in it the hand moved on.
+    const auto look = [this](const auto& again) -> void {
+        const std::lock_guard<std::mutex> lock(mutex_);
+        if (!waiting_ || !running_) return;
+        const auto age =
+            std::chrono::duration_cast<std::chrono::milliseconds>(std::chrono::steady_clock::now() - live_since_);
+        if (age >= longest_live)
+            stop_live_.stop();
+        else
+            QTimer::singleShot(longest_live - age, this, [again] { again(again); });
+    };
+    look(look);
 }
 
 void StudyRunner::stopSearch() {

@@ -21,6 +21,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         reports.clearance = fit::clearance(*reports.project, reports.scene, book, &memo_, clearance);
         ask(reports.clearance->verdict);
     }
+    if (options.stop.stopped()) return reports; // not complete: nobody looks at it
     if (reports.clearance) {
         const fit::SceneOptions quickly{options.threads, options.stop};
         reports.access = fit::toolAccess(*reports.project, reports.scene, book, colliders_, quickly);
