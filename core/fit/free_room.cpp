@@ -25,6 +25,13 @@ std::optional<Vector3d> sizeOf(const model::Project& project, const model::Part&
     return Vector3d(model::extents_mm(body->shape).sizes());
 }
 
+/// The body of a part whose home it is.
+bool livesThere(const model::Project& project, const std::string& volume, const model::BodyRef& body) {
+    return project.parts && std::any_of(project.parts->begin(), project.parts->end(), [&](const model::Part& part) {
+               return part.home == volume && part.body == body.text();
+           });
+}
+
 HomeOffer offer(const model::FreeVolume& volume, const RoomLeft& room, const Vector3d& size_mm, double wanted_mm) {
     HomeOffer out{volume.id, volume.name, 0, Verdict::Unknown, ""};
     // Longest against longest: no other way of turning by quarters leaves more on the tightest side.
@@ -60,6 +67,7 @@ FreeRoomReport freeRoom(const model::Project& project, const Scene& scene, const
         pose.translation() = volume.at_mm;
         for (const PlacedBody& body : scene.bodies) {
             if (options.stop.stopped()) return report;
+            if (livesThere(project, volume.id, body.ref)) continue;
             if (made->collider && body.solid() &&
                 proximity::overlaps(*made->collider, pose, *body.made->collider, body.pose_vehicle_body))
                 room.intruders.push_back(body.body.name);

@@ -141,6 +141,22 @@ Result<void> make(Project& project, const FirstSurvey& survey, const SurveyThing
     return {};
 }
 
+/// Masses that stood in the middle of their body go along with it.
+void carryMasses(Project& project, const FirstSurvey& survey, const Project& before) {
+    Donor* donor = findDonor(project, DonorId{donorOwner(project)});
+    const Donor* was = findDonor(before, DonorId{donorOwner(before)});
+    if (!donor || !was) return;
+    for (const char* entry : {"engine_kg", "gearbox_kg"}) {
+        const SurveyEntryRule* rule = survey.entry(entry);
+        if (!rule) continue;
+        const Body *now = byEntry(&donor->bodies, massThing(*rule)), *then = byEntry(&was->bodies, massThing(*rule));
+        if (!now || !then) continue;
+        for (Mass& mass : donor->masses)
+            if (mass.name == massName(*rule) && (mass.at_mm - then->position_mm).norm() < same_mm)
+                mass.at_mm = now->position_mm;
+    }
+}
+
 /// What was assumed from other answers follows them: by as much as the book's figures changed since `before`.
 void follow(Project& project, const FirstSurvey& survey, const Project& before) {
     Project out = project;
@@ -266,6 +282,9 @@ Result<Project> withAnswer(const Project& original, const FirstSurvey& survey, c
         const double mm = value.value_or(assumedValue(project, survey, *rule));
         (rule->thing == "@place_x" ? placement->position_mm.x() : placement->position_mm.z()) = mm;
     } else if (!thing) {
+        // Its place is the middle of what it is the mass of: that has to be there.
+        if (const SurveyThing* of = survey.thing(massThing(*rule)))
+            if (const auto made = make(project, survey, *of); !made) return made.error();
         if (const auto set = setMass(project, survey, *rule, value); !set) return set.error();
     } else {
         if (const auto made = make(project, survey, *thing); !made) return made.error();
@@ -276,8 +295,9 @@ Result<Project> withAnswer(const Project& original, const FirstSurvey& survey, c
         if (value) {
             held->mm = *value * rule->times;
             held->accuracy_mm = accuracy_mm * std::abs(rule->times);
-            held->measured = measured;
-            held->measured.method = Method::Measured;
+            held->measured.method = Method::Measured; // its picture and the rest stay
+            held->measured.date = measured.date;
+            held->measured.who = measured.who;
         } else {
             *held = assumedReading(survey, rule->what, rule->station, 0); // its figure comes below
         }
@@ -287,6 +307,7 @@ Result<Project> withAnswer(const Project& original, const FirstSurvey& survey, c
             findReading(*tapeOf(project, *thing), rule->what, rule->station)->mm = assumed;
             project = withTapeApplied(project);
         }
+        carryMasses(project, survey, before);
         // Until the donor is placed by hand, it goes where the survey assumes.
         Project probe = original;
         hang(probe, survey);

@@ -18,16 +18,6 @@ constexpr double usual_sheet_mm = 1.2;
 constexpr double same_mm = 1e-6; // below this two places are one
 constexpr int x = 0, y = 1, z = 2, size = -1;
 
-std::vector<HardPoint>* pointsOf(Project& project, const std::string& owner) {
-    if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->hard_points : nullptr;
-    Donor* donor = findDonor(project, DonorId{owner});
-    return donor ? &donor->reference_points : nullptr;
-}
-const std::vector<HardPoint>* pointsOf(const Project& project, const std::string& owner) {
-    if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->hard_points : nullptr;
-    const Donor* donor = findDonor(project, DonorId{owner});
-    return donor ? &donor->reference_points : nullptr;
-}
 std::vector<std::string> ownersOf(const Project& project) {
     std::vector<std::string> out;
     if (project.vehicle) out.emplace_back(vehicle_owner);
@@ -216,13 +206,13 @@ void adopt(Body& body, const Body& made) {
     body.measured.method = made.measured.method;
 }
 
-void put(Tape& tape, const std::string& what, double mm) {
+void put(Tape& tape, const std::string& what, double mm, const std::optional<double>& accuracy_mm) {
     if (Reading* reading = findReading(tape, what)) {
         if (std::abs(reading->mm - mm) < same_mm) return;
         reading->mm = mm;
         reading->measured.method = Method::NotSaid; // a hand is no tape
     } else if (std::abs(mm) >= same_mm) {
-        tape.readings.push_back({what, 0, mm, std::nullopt});
+        tape.readings.push_back({what, 0, mm, accuracy_mm}); // it was at its usual place, as true as the rest
     }
 }
 
@@ -233,21 +223,47 @@ bool readBack(Body& body, const Vector3d& hook) {
     if (!box || a.yaw_deg != 0 || a.pitch_deg != 0 || a.roll_deg != 0) return false;
     const Vector3d low = body.position_mm - box->size_mm / 2 - hook, high = low + box->size_mm;
     Tape& tape = body.tape;
-    put(tape, "front", low.x());
-    put(tape, "rear", high.x());
-    put(tape, "bottom", low.z());
-    put(tape, "top", high.z());
+    put(tape, "front", low.x(), body.accuracy_mm);
+    put(tape, "rear", high.x(), body.accuracy_mm);
+    put(tape, "bottom", low.z(), body.accuracy_mm);
+    put(tape, "top", high.z(), body.accuracy_mm);
     if (tape.way == "box") {
-        put(tape, "left", low.y());
-        put(tape, "right", high.y());
+        put(tape, "left", low.y(), body.accuracy_mm);
+        put(tape, "right", high.y(), body.accuracy_mm);
     } else {
-        put(tape, "width", box->size_mm.y());
-        put(tape, "off", (low.y() + high.y()) / 2);
+        put(tape, "width", box->size_mm.y(), body.accuracy_mm);
+        put(tape, "off", (low.y() + high.y()) / 2, body.accuracy_mm);
     }
     return true;
 }
 
 } // namespace
+
+std::vector<HardPoint>* pointsOf(Project& project, const std::string& owner) {
+    if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->hard_points : nullptr;
+    Donor* donor = findDonor(project, DonorId{owner});
+    return donor ? &donor->reference_points : nullptr;
+}
+const std::vector<HardPoint>* pointsOf(const Project& project, const std::string& owner) {
+    if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->hard_points : nullptr;
+    const Donor* donor = findDonor(project, DonorId{owner});
+    return donor ? &donor->reference_points : nullptr;
+}
+
+Tape* findTape(Project& project, const std::string& owner, const std::string& id, bool point, std::string* name) {
+    const auto found = [&](auto& item) {
+        if (name) *name = item.name;
+        return &item.tape;
+    };
+    if (!point) {
+        Body* body = findBody(project, {owner, {id}});
+        return body ? found(*body) : nullptr;
+    }
+    if (std::vector<HardPoint>* points = pointsOf(project, owner))
+        for (HardPoint& each : *points)
+            if (each.id.text == id) return found(each);
+    return nullptr;
+}
 
 const std::vector<TapeWay>& tapeWays() {
     static const std::vector<TapeWay> ways{
@@ -462,7 +478,7 @@ Project withTapeKept(const Project& before, const Project& after, std::vector<st
             }
             const Vector3d hook = hook_mm(out, owner, point.tape).value();
             for (int axis = 0; axis < 3; ++axis)
-                put(point.tape, std::string(1, "xyz"[axis]), point.at_mm[axis] - hook[axis]);
+                put(point.tape, std::string(1, "xyz"[axis]), point.at_mm[axis] - hook[axis], point.accuracy_mm);
         }
         for (const bool mirrors : {false, true})
             for (Body& body : *bodiesOf(out, owner)) {
@@ -487,13 +503,8 @@ Project withTapeKept(const Project& before, const Project& after, std::vector<st
 Result<Project> withReading(const Project& project, const std::string& owner, const std::string& id, bool point,
                             const Reading& reading) {
     Project out = project;
-    Tape* tape = nullptr;
-    std::vector<HardPoint>* points = pointsOf(out, owner);
-    if (point && points)
-        for (HardPoint& p : *points)
-            if (p.id.text == id) tape = &p.tape;
-    Body* body = point ? nullptr : findBody(out, {owner, {id}});
-    if (body) tape = &body->tape;
+    Tape* tape = findTape(out, owner, id, point);
+    const Body* body = point ? nullptr : findBody(out, {owner, {id}});
     if (!tape || !tape->bound())
         return Error{"there is nothing bound to readings called \"" + id + "\"", owner, "choose another one"};
     if (Reading* held = findReading(*tape, reading.what, reading.station))

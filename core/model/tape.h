@@ -32,6 +32,13 @@ const TapeSlot* tapeSlot(const Tape& tape, const Reading& reading);
 /// "Front crossmember: top", "Left rail: inner face, station 2".
 std::string readingWords(const std::string& name, const Tape& tape, const Reading& reading);
 
+/// The points of an owner (the vehicle's hard points, a donor's reference points); null when there is no such owner.
+std::vector<HardPoint>* pointsOf(Project& project, const std::string& owner);
+const std::vector<HardPoint>* pointsOf(const Project& project, const std::string& owner);
+/// The tape of a point or body by its id, and the name of what it belongs to; null when it is not there.
+Tape* findTape(Project& project, const std::string& owner, const std::string& id, bool point,
+               std::string* name = nullptr);
+
 Reading* findReading(Tape& tape, const std::string& what, int station = 0);
 const Reading* findReading(const Tape& tape, const std::string& what, int station = 0);
 /// Where the tape's places are read from, owner's frame; zero without a hook. Error when the hook is not there.

@@ -91,6 +91,21 @@ private slots:
         strut.position_mm.x() = 120; // beside it
         QVERIFY(searched(with({room("a", {200, 400, 400})}, {}, {strut})).rooms[0].intruders.empty());
     }
+    void aPartsOwnBodyInItsHomeIsNoIntruder() {
+        Body tank;
+        tank.id.text = tank.name = "tank";
+        tank.category = "fixed_part";
+        tank.shape = BoxSpec{{100, 100, 100}};
+        tank.position_mm = {0, 0, 500};
+        Part lives = part("tank", {}, "a");
+        lives.body = "vehicle/tank";
+        const auto report = searched(with({room("a", {200, 200, 200})}, {lives}, {tank}));
+        QVERIFY(report.rooms[0].intruders.empty());
+        QCOMPARE(report.searches[0].offers[0].spare_mm, 100.0); // its size is its body's
+        lives.home.clear();
+        QCOMPARE(searched(with({room("a", {200, 200, 200})}, {lives}, {tank})).rooms[0].intruders.size(),
+                 std::size_t(1));
+    }
     void onlyPartsThatNeedAHomeAreOffered() {
         Part sold = part("sold", Vector3d(1, 1, 1));
         sold.state = PartState::Sold;

@@ -156,6 +156,27 @@ private slots:
         QCOMPARE(project.placements[0].position_mm.x(), 390.0);
     }
 
+    void aMassStandsInTheMiddleOfItsBody() {
+        // Weighed before anything of it is measured: 650 long and 450 over 60 high are assumed, then it is read 540.
+        Project project = answered(bare(), "engine_kg", 180);
+        QCOMPARE(project.donors[0].masses[0].at_mm, Eigen::Vector3d(-325, 0, 195));
+        project = answered(project, "eng_length", 540);
+        QCOMPARE(project.donors[0].masses[0].at_mm, Eigen::Vector3d(-270, 0, 195));
+        project.donors[0].masses[0].at_mm.y() = 12; // by hand: it stays there
+        project = answered(project, "eng_length", 500);
+        QCOMPARE(project.donors[0].masses[0].at_mm, Eigen::Vector3d(-270, 12, 195));
+    }
+
+    void readAgainKeepsItsPicture() {
+        Project project = answered(bare(), "firewall_x", 500);
+        Body& firewall = *findBody(project, {vehicle_owner, {"firewall"}});
+        findReading(firewall.tape, "centre", 1)->measured.picture = "a.jpg";
+        project = answered(project, "firewall_x", 505);
+        const Reading* again = findReading(findBody(project, {vehicle_owner, {"firewall"}})->tape, "centre", 1);
+        QCOMPARE(again->mm, 505.0);
+        QCOMPARE(again->measured.picture, std::string("a.jpg"));
+    }
+
     void anotherDatumInBetweenDoesNoHarm() {
         // Heights from the rail's top instead of the ground, then one more answer: what was assumed stays where it is.
         Project project = answered(answered(bare(), "rail_top", 480), "firewall_x", 500);

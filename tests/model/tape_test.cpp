@@ -244,6 +244,17 @@ private slots:
         QCOMPARE(findReading(tape, "top")->measured.method, Method::NotSaid);   // a hand is no tape
     }
 
+    void aHandThatAddsAReadingLeavesTheAccuracyKnown() {
+        const Project before = with(
+            {taken("engine", "block",
+                   {read("front", -600), read("rear", 0), read("width", 620), read("bottom", -60), read("top", 430)})});
+        Project after = before;
+        body(after, "engine").position_mm.y() += 8;
+        after = withTapeApplied(withTapeKept(before, after));
+        QCOMPARE(findReading(body(after, "engine").tape, "off")->mm, 8.0);
+        QCOMPARE(*body(after, "engine").accuracy_mm, 2.0);
+    }
+
     void whatAHandCannotSayInReadingsIsUnboundAndNamed() {
         const Project before =
             with({taken("tunnel", "tunnel",

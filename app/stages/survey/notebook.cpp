@@ -71,25 +71,16 @@ void measuredFields(std::vector<Field>& out, Session& session, const Change& cha
 
 // Readings
 
-model::Tape* tapeAt(model::Project& project, const std::string& owner, const ReadingPlace& place) {
-    if (!place.point) {
-        model::Body* body = model::findBody(project, {owner, {place.id}});
-        return body ? &body->tape : nullptr;
-    }
-    std::vector<model::HardPoint>* points = nullptr;
-    if (owner == model::vehicle_owner) points = project.vehicle ? &project.vehicle->hard_points : nullptr;
-    for (model::Donor& donor : project.donors)
-        if (donor.id.text == owner) points = &donor.reference_points;
-    if (points)
-        for (model::HardPoint& point : *points)
-            if (point.id.text == place.id) return &point.tape;
-    return nullptr;
+model::Tape* tapeAt(model::Project& project, const std::string& owner, const ReadingPlace& place,
+                    std::string* name = nullptr) {
+    return model::findTape(project, owner, place.id, place.point, name);
 }
 
 std::vector<Field> readingFields(Session& session, const std::string& owner, const QString& key) {
     const auto place = readingPlace(key);
     model::Project project = *session.project();
-    model::Tape* tape = place ? tapeAt(project, owner, *place) : nullptr;
+    std::string whose;
+    model::Tape* tape = place ? tapeAt(project, owner, *place, &whose) : nullptr;
     const model::Reading* reading = tape ? model::findReading(*tape, place->what, place->station) : nullptr;
     if (!reading) return {};
     using R = model::Reading;
@@ -99,10 +90,6 @@ std::vector<Field> readingFields(Session& session, const std::string& owner, con
     });
     std::vector<Field> out;
     const model::TapeSlot* slot = model::tapeSlot(*tape, *reading);
-    const std::string whose = [&] {
-        if (!place->point) return model::findBody(project, {owner, {place->id}})->name;
-        return place->id;
-    }();
     out.push_back(fields::heading(q(model::readingWords(whose, *tape, *reading))));
     out.push_back(fields::quantity(QStringLiteral("reading"), tr("The tape read"), Dimension::Length, reading->mm,
                                    change.setter(tr("a tape reading"), [](R& r, double v) { r.mm = v; })));
@@ -126,11 +113,7 @@ std::vector<SurveyEntry> readingEntries(const model::Project& project, const std
     };
     if (const auto* bodies = model::bodiesOf(project, owner))
         for (const model::Body& body : *bodies) add(body.id.text, body.name, body.tape, false);
-    const std::vector<model::HardPoint>* points = nullptr;
-    if (owner == model::vehicle_owner) points = project.vehicle ? &project.vehicle->hard_points : nullptr;
-    for (const model::Donor& donor : project.donors)
-        if (donor.id.text == owner) points = &donor.reference_points;
-    if (points)
+    if (const auto* points = model::pointsOf(project, owner))
         for (const model::HardPoint& point : *points) add(point.id.text, point.name, point.tape, true);
     return out;
 }

@@ -3,6 +3,7 @@
 #include "model/datum.h"
 #include "model/edit.h"
 #include "model/reshape.h"
+#include "model/tape.h"
 #include "shell/session.h"
 #include "stages/survey/changer.h"
 #include "store/bundle.h"
@@ -22,11 +23,6 @@ QString tr(const char* text) { return QObject::tr(text); }
 QString q(const std::string& text) { return QString::fromStdString(text); }
 
 /// What an owner has, whichever owner it is. Null where it has no such thing.
-std::vector<model::HardPoint>* pointsOf(model::Project& project, const std::string& owner) {
-    if (owner == model::vehicle_owner) return project.vehicle ? &project.vehicle->hard_points : nullptr;
-    model::Donor* donor = model::findDonor(project, model::DonorId{owner});
-    return donor ? &donor->reference_points : nullptr;
-}
 /// The vehicle's masses are its loads.
 std::vector<model::Mass>* massesOf(model::Project& project, const std::string& owner) {
     if (owner == model::vehicle_owner) return project.weights ? &project.weights->loads : nullptr;

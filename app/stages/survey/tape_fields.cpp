@@ -16,33 +16,18 @@ using Choices = std::vector<std::pair<QString, QString>>;
 QString tr(const char* text) { return QObject::tr(text); }
 QString q(const std::string& text) { return QString::fromStdString(text); }
 
-model::HardPoint* findPoint(model::Project& project, const std::string& owner, const std::string& id) {
-    std::vector<model::HardPoint>* points = nullptr;
-    if (owner == model::vehicle_owner)
-        points = project.vehicle ? &project.vehicle->hard_points : nullptr;
-    else
-        for (model::Donor& donor : project.donors)
-            if (donor.id.text == owner) points = &donor.reference_points;
-    if (points)
-        for (model::HardPoint& point : *points)
-            if (point.id.text == id) return &point;
-    return nullptr;
-}
-
-model::Tape* tapeOf(model::Project& project, const std::string& owner, const std::string& id, bool point) {
-    if (point) {
-        model::HardPoint* found = findPoint(project, owner, id);
-        return found ? &found->tape : nullptr;
-    }
-    model::Body* body = model::findBody(project, {owner, {id}});
-    return body ? &body->tape : nullptr;
-}
-
 /// "Front face".
 QString label(const model::TapeSlot& slot) {
     QString words = tr(slot.words);
     words[0] = words[0].toUpper();
     return words;
+}
+
+/// One that a tape has just read, as true as a tape reads.
+model::Reading freshlyRead(const std::string& what, int station, double mm) {
+    model::Reading reading{what, station, mm, store::firstSurvey().tape_accuracy_mm};
+    reading.measured.method = model::Method::Measured;
+    return reading;
 }
 
 /// What was assumed is now read, as true as a tape reads.
@@ -55,13 +40,9 @@ void readNow(model::Reading& reading) {
 /// Points that a tape can be hooked on: those that hang on no hook themselves.
 Choices hookChoices(const model::Project& project, const std::string& owner, const std::string& self) {
     Choices out{{QString(), owner == model::vehicle_owner ? tr("axle, centreline, datum") : tr("block face, crank")}};
-    const auto add = [&](const std::vector<model::HardPoint>& points) {
-        for (const model::HardPoint& point : points)
+    if (const auto* points = model::pointsOf(project, owner))
+        for (const model::HardPoint& point : *points)
             if (point.tape.hook.empty() && point.id.text != self) out.emplace_back(q(point.id.text), q(point.name));
-    };
-    if (owner == model::vehicle_owner && project.vehicle) add(project.vehicle->hard_points);
-    for (const model::Donor& donor : project.donors)
-        if (donor.id.text == owner) add(donor.reference_points);
     return out;
 }
 
@@ -69,7 +50,7 @@ Choices hookChoices(const model::Project& project, const std::string& owner, con
 
 std::vector<Field> tapeFields(Session& session, const std::string& owner, const std::string& id, bool point) {
     model::Project project = *session.project();
-    const model::Tape* tape = tapeOf(project, owner, id, point);
+    const model::Tape* tape = model::findTape(project, owner, id, point);
     const model::TapeWay* way = tape ? model::tapeWay(tape->way) : nullptr;
     if (!way) return {};
     std::vector<Field> out;
@@ -85,7 +66,7 @@ std::vector<Field> tapeFields(Session& session, const std::string& owner, const 
     const auto set = [&session, owner, id, point](const QString& undo, auto change) {
         return [&session, owner, id, point, undo, change](const auto& value) {
             model::Project changed = *session.project();
-            model::Tape* target = tapeOf(changed, owner, id, point);
+            model::Tape* target = model::findTape(changed, owner, id, point);
             if (!target) return false;
             change(*target, value);
             return session.edit(undo, std::move(changed));
@@ -96,7 +77,7 @@ std::vector<Field> tapeFields(Session& session, const std::string& owner, const 
         tape->hook.text, [&session, owner, id, point](const std::string& hook) {
             // It stays where it is: its places are read anew from the other hook.
             model::Project changed = *session.project();
-            model::Tape* target = tapeOf(changed, owner, id, point);
+            model::Tape* target = model::findTape(changed, owner, id, point);
             if (!target) return false;
             const auto before = model::hook_mm(changed, owner, *target);
             target->hook.text = hook;
@@ -116,12 +97,11 @@ std::vector<Field> tapeFields(Session& session, const std::string& owner, const 
             QStringLiteral("reading_%1").arg(q(what)), label(slot), Dimension::Length, now,
             set(tr("read again: %1").arg(tr(slot.words)), [what](model::Tape& t, const std::optional<double>& mm) {
                 if (!mm) return;
-                model::Reading fresh{what, 0, *mm, std::nullopt};
                 if (model::Reading* held = model::findReading(t, what)) {
                     held->mm = *mm;
                     readNow(*held);
                 } else {
-                    t.readings.push_back(std::move(fresh));
+                    t.readings.push_back(freshlyRead(what, 0, *mm));
                 }
             })));
         if (reading && reading->measured.method == model::Method::Assumed) out.back().label += tr(" (assumed)");
@@ -153,7 +133,7 @@ std::vector<Field> tapeFields(Session& session, const std::string& owner, const 
                                     for (std::size_t r = 0; r < typed.size(); ++r)
                                         for (std::size_t c = 0; c < columns.size(); ++c) {
                                             const int station = static_cast<int>(r) + 1;
-                                            model::Reading reading{columns[c], station, typed[r][c], std::nullopt};
+                                            model::Reading reading = freshlyRead(columns[c], station, typed[r][c]);
                                             for (const model::Reading& old : before)
                                                 if (old.what == columns[c] && old.station == station) {
                                                     reading = old;

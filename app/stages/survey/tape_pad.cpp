@@ -22,12 +22,6 @@ namespace {
 QString q(const std::string& text) { return QString::fromStdString(text); }
 enum Column { To, Now, Read };
 
-const std::vector<model::HardPoint>* pointsOf(const model::Project& project, const std::string& owner) {
-    if (owner == model::vehicle_owner) return project.vehicle ? &project.vehicle->hard_points : nullptr;
-    const model::Donor* donor = model::findDonor(project, model::DonorId{owner});
-    return donor ? &donor->reference_points : nullptr;
-}
-
 } // namespace
 
 TapePad::TapePad(Session& session, QWidget* parent)
@@ -183,8 +177,14 @@ void TapePad::entered(int r, int column) {
         undo = tr("a new point, %1").arg(name.toLower());
     } else {
         const Row row = rows_[static_cast<std::size_t>(r)];
-        model::Reading reading{row.place.what, row.place.station, at - row.hooked_mm,
-                               store::firstSurvey().tape_accuracy_mm};
+        // Read again: its note, picture and the rest stay.
+        model::Project held = *session_.project();
+        model::Tape* tape = model::findTape(held, owner_, row.place.id, row.place.point);
+        const model::Reading* before = tape ? model::findReading(*tape, row.place.what, row.place.station) : nullptr;
+        if (!before) return;
+        model::Reading reading = *before;
+        reading.mm = at - row.hooked_mm;
+        reading.accuracy_mm = store::firstSurvey().tape_accuracy_mm;
         reading.measured.method = model::Method::Measured;
         reading.measured.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
         changed = model::withReading(*session_.project(), owner_, row.place.id, row.place.point, reading);
