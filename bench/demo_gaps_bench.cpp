@@ -17,8 +17,8 @@ namespace {
 using namespace gabarit;
 using Model = fcl::BVHModel<fcl::OBBRSSd>;
 
-model::Project demo() {
-    auto read = store::readProject(GABARIT_SOURCE_DIR "/data/demo/harrow-tarn.gabarit", store::defaultRuleBook());
+model::Project demo(const std::string& name = "harrow-tarn") {
+    auto read = store::readProject(GABARIT_SOURCE_DIR "/data/demo/" + name + ".gabarit", store::defaultRuleBook());
     if (!read) throw std::runtime_error(read.error().line());
     return std::move(read).value().project;
 }
@@ -36,6 +36,8 @@ model::Project nudged(const model::Project& project, int step) {
 
 study::RunOptions options(fit::Depth depth, int threads = 1) {
     study::RunOptions run;
+    // As the window asks: bounds of the movement while the hand moves, all of it at rest.
+    run.effort = depth == fit::Depth::Searched ? fit::Effort::Full : fit::Effort::Bounds;
     run.depth = depth;
     run.threads = threads;
     return run;
@@ -94,6 +96,44 @@ void plainFclGaps(benchmark::State& state) {
     }
     state.counters["pairs"] = pairs;
 }
+
+/// The worst-moment table of a demo after each nudge: full, as bounds while the hand moves, and at rest alone to take
+/// off from both. States are those at which a gap was measured.
+void worstMoments(benchmark::State& state, const char* file, fit::Effort effort) {
+    const model::Project project = demo(file);
+    proximity::ColliderCache cache;
+    const model::RuleBook book = model::applied(store::defaultRuleBook(), project.rules);
+    fit::ClearanceOptions ask;
+    ask.depth = fit::Depth::Skipped;
+    ask.effort = effort;
+    int step = 0, states = 0;
+    for (auto _ : state) {
+        const model::Project there = nudged(project, ++step);
+        const auto report = fit::clearance(there, fit::makeScene(there, cache), book, nullptr, ask);
+        states = report.states;
+        benchmark::DoNotOptimize(report.pairs.size());
+    }
+    state.counters["states"] = states;
+}
+
+BENCHMARK_CAPTURE(worstMoments, tarn_full, "harrow-tarn", fit::Effort::Full)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(worstMoments, tarn_while_the_hand_moves, "harrow-tarn", fit::Effort::Bounds)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(worstMoments, tarn_at_rest_only, "harrow-tarn", fit::Effort::None)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(worstMoments, quad_full, "skerry-quad", fit::Effort::Full)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(worstMoments, quad_while_the_hand_moves, "skerry-quad", fit::Effort::Bounds)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
+BENCHMARK_CAPTURE(worstMoments, quad_at_rest_only, "skerry-quad", fit::Effort::None)
+    ->Unit(benchmark::kMillisecond)
+    ->UseRealTime();
 
 BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves, fit::Depth::Nearby, 1)->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves_as_in_the_window, fit::Depth::Nearby, 2)

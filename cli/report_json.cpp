@@ -31,7 +31,106 @@ Json head(const char* report, const study::Reports& reports, const std::string& 
     return json;
 }
 
-Json pairJson(const fit::PairGap& pair) {
+Json limitInto(Json json, const model::Limit& limit) {
+    json["limit_mm"] = limit.gap_mm;
+    json["rule"] = limit.row;
+    json["rule_text"] = limit.text;
+    json["rule_source"] = limit.source;
+    return json;
+}
+
+Json momentJson(const study::Reports& reports, const fit::Moment& moment) {
+    Json json;
+    json["verdict"] = model::word(moment.verdict);
+    json["contact"] = moment.overlap() ? "overlap" : moment.bound || moment.beyond() ? "beyond" : "apart";
+    json["gap_mm"] = tidy(moment.gap.gap_mm);
+    if (moment.bound || moment.beyond()) json["gap_is_at_least"] = true;
+    if (moment.overlap()) json["depth_found"] = moment.gap.depth_found;
+    json["hidden_mm"] = tidy(moment.hidden_mm);
+    json["growth_mm"] = tidy(moment.growth_mm);
+    json["margin_mm"] = tidy(moment.margin_mm);
+    json["states"] = moment.states;
+    json["complete"] = moment.complete;
+    json = limitInto(std::move(json), moment.limit);
+    json["state"] = study::momentWords(*reports.project, *reports.clearance, moment, quantity::Shown::Millimetres);
+    json["state_values"] = Json::array();
+    for (const double value : moment.state) json["state_values"].push_back(tidy(value));
+    if (!moment.bound && !moment.beyond()) {
+        json["point_a_vehicle_mm"] = point(moment.gap.point_a);
+        json["point_b_vehicle_mm"] = point(moment.gap.point_b);
+        json["away_vehicle"] = point(moment.gap.away);
+    }
+    if (!moment.reason.empty()) json["reason"] = moment.reason;
+    return json;
+}
+
+Json movementJson(const fit::ClearanceReport& report) {
+    static const char* const of[] = {"travel", "roll", "steering", "engine_roll", "engine_up", "engine_along"};
+    static const char* const units[] = {"mm", "deg", "lock", "deg", "mm", "mm"};
+    static const char* const ends[] = {"not_said", "front", "rear"};
+    Json json;
+    json["freedoms"] = Json::array();
+    if (report.movement)
+        for (std::size_t i = 0; i < report.movement->freedoms.size(); ++i) {
+            const auto kind = static_cast<std::size_t>(report.movement->of[i].of);
+            json["freedoms"].push_back({{"of", of[kind]},
+                                        {"motion", report.movement->of[i].motion},
+                                        {"name", report.movement->of[i].name},
+                                        {"end", ends[static_cast<std::size_t>(report.movement->of[i].end)]},
+                                        {"unit", units[kind]},
+                                        {"low", tidy(report.movement->freedoms[i].low)},
+                                        {"high", tidy(report.movement->freedoms[i].high)}});
+        }
+    json["states"] = report.states;
+    json["front_sag_mm"] = number(report.sag.front_mm);
+    json["rear_sag_mm"] = number(report.sag.rear_mm);
+    json["broken"] = Json::array();
+    if (report.movement)
+        for (const fit::BrokenMotion& motion : report.movement->broken)
+            json["broken"].push_back({{"motion", motion.owner + "/" + motion.id},
+                                      {"name", motion.name},
+                                      {"what", motion.error.what},
+                                      {"mend", motion.error.mend}});
+    json["travel_not_given"] = Json::array();
+    for (const fit::UnknownTravel& travel : report.unknown_travel)
+        json["travel_not_given"].push_back(
+            {{"body", travel.ref.text()}, {"nearest", travel.other}, {"gap_mm", tidy(travel.gap_mm)}});
+    return json;
+}
+
+Json stancesJson(const study::Reports& reports) {
+    if (!reports.stances) return nullptr;
+    Json json;
+    json["front_bump_mm"] = number(reports.stances->front_bump_mm);
+    json["rear_bump_mm"] = number(reports.stances->rear_bump_mm);
+    json["lines"] = Json::array();
+    for (const fit::StanceLine& line : reports.stances->lines) {
+        Json out{{"id", line.id},
+                 {"name", line.name},
+                 {"front_mm", tidy(line.front_mm)},
+                 {"rear_mm", tidy(line.rear_mm)},
+                 {"beyond_bump", line.beyond_bump},
+                 {"ground_mm", number(line.ground_mm)},
+                 {"lowest", line.ground_mm ? Json(line.lowest.text()) : Json(nullptr)},
+                 {"limit_mm", tidy(line.limit_mm)},
+                 {"accuracy_mm", number(line.accuracy_mm)},
+                 {"verdict", model::word(line.verdict)}};
+        out["tightest"] = nullptr;
+        if (line.tightest)
+            out["tightest"] = {
+                {"a", line.tightest->a.text()},
+                {"b", line.tightest->b.text()},
+                {"contact", line.tightest->overlap() ? "overlap" : "apart"},
+                {"gap_mm", line.tightest->overlap() ? Json(nullptr) : Json(tidy(line.tightest->gap.gap_mm))},
+                {"limit_mm", tidy(line.tightest->limit->gap_mm)}};
+        if (!line.reason.empty()) out["reason"] = line.reason;
+        json["lines"].push_back(std::move(out));
+    }
+    return json;
+}
+
+Json pairJson(const study::Reports& reports, const fit::PairGap& pair) {
+    static const char* const whens[] = {"rest", "travel", "worst"};
     Json json;
     json["a"] = pair.a.text();
     json["b"] = pair.b.text();
@@ -57,6 +156,10 @@ Json pairJson(const fit::PairGap& pair) {
         json["rule_source"] = pair.limit->source;
     }
     if (!pair.reason.empty()) json["reason"] = pair.reason;
+    json["decides"] = whens[static_cast<std::size_t>(pair.deciding())];
+    json["verdict_at_rest"] = model::word(pair.rest_verdict);
+    json["travel"] = pair.travel ? momentJson(reports, *pair.travel) : Json(nullptr);
+    json["worst"] = pair.worst ? momentJson(reports, *pair.worst) : Json(nullptr);
     return json;
 }
 
@@ -68,11 +171,13 @@ Json accessJson(const fit::ToolAccess& access) {
     json["from_vehicle_mm"] = point(access.from_mm);
     json["to_vehicle_mm"] = point(access.to_mm);
     json["diameter_mm"] = access.diameter_mm > 0 ? Json(tidy(access.diameter_mm)) : Json(nullptr);
+    json["pull_mm"] = number(access.pull_mm);
     json["blockers"] = Json::array();
     for (const fit::Blocker& blocker : access.blockers)
         json["blockers"].push_back({{"body", blocker.ref.text()},
                                     {"gap_mm", tidy(blocker.gap_mm)},
-                                    {"accuracy_mm", number(blocker.accuracy_mm)}});
+                                    {"accuracy_mm", number(blocker.accuracy_mm)},
+                                    {"coming_off", blocker.coming_off}});
     if (!access.reason.empty()) json["reason"] = access.reason;
     return json;
 }
@@ -168,7 +273,9 @@ Json clearancePart(const study::Reports& reports) {
     json["pairs_checked"] = report.pairs_checked;
     if (!report.reason.empty()) json["reason"] = report.reason;
     json["pairs"] = Json::array();
-    for (const fit::PairGap& pair : report.pairs) json["pairs"].push_back(pairJson(pair));
+    for (const fit::PairGap& pair : report.pairs) json["pairs"].push_back(pairJson(reports, pair));
+    json["movement"] = movementJson(report);
+    json["stances"] = stancesJson(reports);
     json["joined"] = Json::array();
     for (const model::Joined& pair : report.joined)
         json["joined"].push_back({{"a", pair.a.text()}, {"b", pair.b.text()}, {"reason", pair.reason}});

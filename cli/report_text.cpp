@@ -63,39 +63,72 @@ std::string axleText(const char* name, const weights::AxleLoad& axle, Shown show
     return line + "\n";
 }
 
+std::string standsText(const study::Reports& reports, Shown shown) {
+    if (!reports.stances) return {};
+    Table table({"stands", "front", "rear", "to the ground", "wanted", "verdict", "lowest", "nearest to what moves"},
+                {false, true, true, true, true, false, false, false});
+    for (const fit::StanceLine& line : reports.stances->lines) {
+        std::string tight = "nothing near";
+        if (line.tightest)
+            tight = line.tightest->name_a + " to " + line.tightest->name_b + " " +
+                    (line.tightest->overlap() ? "overlaps" : quantity::lengthText(line.tightest->gap.gap_mm, shown));
+        table.row({line.name + (line.beyond_bump ? " (beyond the bump stop)" : ""),
+                   quantity::lengthText(line.front_mm, shown, 0), quantity::lengthText(line.rear_mm, shown, 0),
+                   line.ground_mm ? quantity::lengthText(*line.ground_mm, shown, 0) : "not known",
+                   quantity::lengthText(line.limit_mm, shown, 0), model::word(line.verdict), line.lowest_name, tight});
+    }
+    return table.text();
+}
+
 } // namespace
 
 std::string clearanceText(const study::Reports& reports, Shown shown) {
     if (!reports.clearance) return not_asked;
     const fit::ClearanceReport& report = *reports.clearance;
-    std::string out =
-        "Gaps at rest, school \"" + report.school + "\": " + std::to_string(report.pairs_checked) + " pairs checked\n";
+    std::string out = "Gaps at rest and over all movement, school \"" + report.school +
+                      "\": " + std::to_string(report.pairs_checked) + " pairs checked\n";
     const std::string unit = std::string(" ") + quantity::lengthUnit(shown);
-    Table table({"verdict", "gap" + unit, "wanted", "margin", "±", "between", "and", "at x / y / z"},
-                {false, true, true, true, true, false, false, false});
+    Table table({"verdict", "gap" + unit, "wanted", "margin", "±", "at rest", "between", "and", "at x / y / z", "when"},
+                {false, true, true, true, true, true, false, false, false, false});
+    const auto bare = [&unit](std::string text) { // the unit stands in the head
+        if (const auto at = text.find(unit); at != std::string::npos) text.erase(at, unit.size());
+        return text;
+    };
     int quiet = 0;
     for (const fit::PairGap& pair : report.pairs) {
-        if (pair.beyond() && pair.verdict == model::Verdict::Go) {
+        const fit::Moment* moment = pair.moment();
+        if (pair.beyond() && pair.verdict == model::Verdict::Go && (!moment || moment->beyond() || moment->bound)) {
             ++quiet;
             continue;
         }
-        std::string gap = study::gapWords(pair, shown);
-        if (const auto at = gap.find(unit); at != std::string::npos)
-            gap.erase(at, unit.size()); // it stands in the head
-        table.row({model::word(pair.verdict), gap, pair.limit ? quantity::lengthNumber(pair.limit->gap_mm, shown) : "-",
-                   pair.limit ? quantity::lengthNumber(pair.margin_mm, shown) : "-",
-                   pair.accuracy_mm ? quantity::lengthNumber(*pair.accuracy_mm, shown) : "?", pair.name_a, pair.name_b,
-                   pair.beyond() ? "" : placeText((pair.gap.point_a + pair.gap.point_b) / 2, shown)});
+        const proximity::Gap& gap = moment ? moment->gap : pair.gap;
+        const double accuracy_mm = pair.accuracy_mm.value_or(0) + (moment ? moment->hidden_mm : 0);
+        const bool placed = moment ? !moment->bound && !moment->beyond() : !pair.beyond();
+        table.row(
+            {model::word(pair.verdict), bare(moment ? study::gapWords(*moment, shown) : study::gapWords(pair, shown)),
+             moment       ? quantity::lengthNumber(moment->limit.gap_mm, shown)
+             : pair.limit ? quantity::lengthNumber(pair.limit->gap_mm, shown)
+                          : "-",
+             pair.limit ? quantity::lengthNumber(pair.decidingMargin_mm(), shown) : "-",
+             pair.accuracy_mm ? quantity::lengthNumber(accuracy_mm, shown) : "?", bare(study::gapWords(pair, shown)),
+             pair.name_a, pair.name_b, placed ? placeText((gap.point_a + gap.point_b) / 2, shown) : "",
+             moment ? study::momentWords(*reports.project, report, *moment, shown) : ""});
     }
     if (!report.reason.empty()) out += "not known: " + report.reason + ". " + report.mend + "\n";
     out += table.text();
     if (quiet) out += "and " + std::to_string(quiet) + " pairs farther apart than was looked\n";
+    for (const study::Finding& finding : reports.findings)
+        if (finding.id.rfind("motion:", 0) == 0 || finding.id.rfind("travel:", 0) == 0)
+            out += finding.title + ": " + finding.detail + "\n";
+    out += standsText(reports, shown);
     for (const fit::BrokenBody& body : report.broken)
         out += "not solid: " + body.name + ": " + body.error.line() + "\n";
     for (const fit::OffPanel& panel : report.closing_off)
         out += "off: " + panel.name + "; no gap is believed until it is back\n";
     for (const fit::ToolAccess& access : reports.access) {
-        out += "tool on " + access.name + ": " + model::word(access.verdict);
+        out += (access.diameter_mm > 0 || !access.pull_mm ? "tool on " : "coming off: ") + access.name +
+               (access.pull_mm ? ", " + quantity::lengthText(*access.pull_mm, shown, 0) + " to come off" : "") + ": " +
+               model::word(access.verdict);
         for (const fit::Blocker& blocker : access.blockers) out += ", " + blocker.name;
         out += (access.reason.empty() ? "" : " (" + access.reason + ")") + "\n";
     }
@@ -117,8 +150,9 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
         out += line.left_mm && *line.left_mm < 0 ? ", it decides\n" : "\n";
     }
     out += "Joined on purpose, not held against a rule: " + std::to_string(report.joined.size()) + "\n";
-    out += "Overlap depths are estimates: the shortest move found that frees the pair. Movement is not in these "
-           "figures.\n";
+    out +=
+        "Overlap depths are estimates: the shortest move found that frees the pair. Flexing of frame, rubber and body "
+        "is not in these figures.\n";
     return out;
 }
 

@@ -76,6 +76,7 @@ ElevationView::ElevationView(Elevation elevation, Session& session, Lookout& loo
     connect(&lookout_, &Lookout::changed, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::reportsChanged, this, qOverload<>(&QWidget::update));
+    connect(&session_, &Session::movedToChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::overlapsChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::inHandChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::pinChanged, this, qOverload<>(&QWidget::update));
@@ -135,7 +136,7 @@ Vector3d ElevationView::toVehicle(const QPointF& point_px) const {
 }
 
 const PictureBody* ElevationView::bodyAt(const QPointF& point_px) const {
-    const auto picture = session_.picture();
+    const auto picture = drawn();
     if (!picture) return nullptr;
     const QPointF at = drawing().inverted().map(point_px);
     const auto& order = picture->order[index()];
@@ -164,7 +165,9 @@ void ElevationView::paintEvent(QPaintEvent*) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.fillRect(rect(), tones().paper);
     paintGround(painter);
+    if (!survey_) paintSweeps(painter, false);
     paintBodies(painter);
+    if (!survey_) paintSweeps(painter, true);
     if (survey_) {
         paintHandles(painter);
     } else {
@@ -185,13 +188,23 @@ void ElevationView::paintEvent(QPaintEvent*) {
 }
 
 void ElevationView::paintGround(QPainter& painter) {
-    const auto picture = session_.picture();
+    const auto picture = drawn();
     if (!picture || elevation_ == Elevation::Plan) return;
     for (const PictureBody& body : picture->bodies) {
         if (body.category != "ground" || lookout_.sight(body.ref) == Sight::Hidden) continue;
-        const double y = toScreen(Vector3d(0, 0, body.bounds_vehicle_mm.max().z())).y();
+        // Its upper edge from end to end: it leans when one axle is farther in than the other.
+        const QPolygonF drawn = body.outline[index()].toFillPolygon(drawing());
+        const double middle = drawn.boundingRect().center().x();
+        QPointF left(0, height()), right(width(), height());
+        for (const QPointF& p : drawn) {
+            QPointF& end = p.x() < middle ? left : right;
+            if (p.y() < end.y()) end = p;
+        }
+        const double slope = right.x() > left.x() ? (right.y() - left.y()) / (right.x() - left.x()) : 0;
+        const auto at = [&](double x) { return QPointF(x, left.y() + (x - left.x()) * slope); };
+        const double y = at(10).y();
         painter.setPen(QPen(tones().chassis_edge, 1.4));
-        painter.drawLine(QPointF(0, y), QPointF(width(), y));
+        painter.drawLine(at(0), at(width()));
         painter.setPen(tones().second_ink);
         painter.setFont(font());
         painter.drawText(QPointF(10, y - 5), QString::fromStdString(body.name));
@@ -228,7 +241,7 @@ void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
 }
 
 void ElevationView::paintBodies(QPainter& painter) {
-    const auto picture = session_.picture();
+    const auto picture = drawn();
     if (!picture) return;
     painter.save();
     painter.setTransform(drawing(), true);
@@ -245,10 +258,23 @@ void ElevationView::paintBodies(QPainter& painter) {
     painter.restore();
 }
 
+void ElevationView::paintSweeps(QPainter& painter, bool over) {
+    const QTransform to = drawing();
+    for (const Sweep& sweep : session_.sweeps()) {
+        if (lookout_.sight(sweep.ref) == Sight::Hidden) continue;
+        QColor edge = sweep.in_donor ? tones().donor_edge : tones().chassis_edge;
+        QColor fill = edge;
+        fill.setAlpha(26);
+        painter.setBrush(over ? QBrush(Qt::NoBrush) : QBrush(fill));
+        painter.setPen(over ? QPen(edge, 1.5, Qt::DotLine) : QPen(Qt::NoPen));
+        painter.drawPath(to.map(sweep.outline[index()]));
+    }
+}
+
 void ElevationView::paintOverlaps(QPainter& painter) {
     constexpr double hatch_px = 6;
     const auto reports = session_.reports();
-    if (!reports) return;
+    if (!reports || session_.movedTo()) return; // they are cut where everything is at rest
     const QTransform to = drawing();
     for (const PictureOverlap& overlap : session_.overlaps()) {
         // Only while the pair still overlaps: the outlines come a moment after the figures.
@@ -295,7 +321,7 @@ void ElevationView::paintPivot(QPainter& painter) {
 void ElevationView::paintRoom(QPainter& painter) {
     room_boxes_.clear();
     const auto reports = session_.reports();
-    const auto picture = session_.picture();
+    const auto picture = drawn();
     // While a gap is pointed at, or the figures are those of another place, the drawing stays free of them.
     if (!reports || !reports->room || reports->project != session_.project() || !picture ||
         !lookout_.selected().empty() || session_.inHand() || picture->donor_bounds_vehicle_mm.isEmpty())
@@ -355,7 +381,7 @@ void ElevationView::paintRoom(QPainter& painter) {
 bool ElevationView::belongsHere(const study::Finding& finding, const fit::PairGap& pair) const {
     if (finding.id == lookout_.selected()) return true;
     // Where the gap, or the way out of the overlap, is seen at its full length; the side view wins ties.
-    const Vector3d along = pair.gap.away;
+    const Vector3d along = pair.moment() ? pair.moment()->gap.away : pair.gap.away;
     Elevation best = Elevation::Side;
     double seen = -1;
     for (const Elevation elevation : elevations) {
@@ -396,7 +422,7 @@ void ElevationView::paintCallouts(QPainter& painter) {
     bold.setBold(true);
     painter.setFont(bold);
     const QTransform toDrawing = drawing().inverted();
-    const auto picture = session_.picture();
+    const auto picture = this->drawn();
     const auto covered = [&](const QRectF& box) {
         // Nine points of the box tell how much of the donor it would hide.
         int hits = 0;
@@ -416,8 +442,10 @@ void ElevationView::paintCallouts(QPainter& painter) {
     for (std::size_t i = 0; i < callouts.size(); ++i) {
         const QColor tone = toneOf(drawn[i].finding->verdict);
         const fit::PairGap& pair = *drawn[i].pair;
-        if (!pair.overlap()) { // the gap itself, as a dimension
-            const QPointF a = toScreen(pair.gap.point_a), b = toScreen(pair.gap.point_b);
+        const fit::Moment* moment = pair.moment();
+        const proximity::Gap& gap = moment ? moment->gap : pair.gap;
+        if (gap.contact == proximity::Contact::Apart) { // the gap itself, as a dimension
+            const QPointF a = toScreen(gap.point_a), b = toScreen(gap.point_b);
             painter.setPen(QPen(tone, 2));
             painter.drawLine(a, b);
             const QPointF along = b - a;
@@ -477,11 +505,22 @@ void ElevationView::paintTape(QPainter& painter) {
     painter.drawText(box, Qt::AlignCenter, text);
 }
 
+std::shared_ptr<const Picture> ElevationView::drawn() const {
+    return survey_ ? session_.picture() : session_.shownPicture(); // a survey is made at rest
+}
+
 ElevationView::Title ElevationView::title() const {
     Title title;
     title.line = titleOf(elevation_, session_.project().get());
     title.below = hovered_;
     if (title.below.isEmpty() && elevation_ != Elevation::Front) title.below = tr("front of the vehicle to the left");
+    if (!survey_ && session_.movedTo() && session_.reports() && session_.reports()->clearance) {
+        const std::string state = fit::stateWords(*session_.project(), *session_.reports()->clearance->movement,
+                                                  *session_.movedTo(), session_.shown());
+        title.below = QFontMetrics(font(), this)
+                          .elidedText(tr("moved: %1").arg(QString::fromStdString(state)), Qt::ElideRight,
+                                      std::max(60, width() - 24));
+    }
     if (lookout_.taping())
         title.below = tape_mm_.size() == 1 ? tr("tape: pick the second point") : tr("tape: pick two points, Esc ends");
     const double wide = std::max(QFontMetricsF(font(), this).horizontalAdvance(title.line),

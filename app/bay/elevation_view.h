@@ -52,6 +52,7 @@ private:
     void paintBodies(QPainter& painter);
     void paintBody(QPainter& painter, const PictureBody& body);
     void paintOverlaps(QPainter& painter);
+    void paintSweeps(QPainter& painter, bool over);
     void paintGround(QPainter& painter);
     void paintPivot(QPainter& painter);
     void paintRoom(QPainter& painter);
@@ -74,6 +75,7 @@ private:
     bool isSelected(const model::BodyRef& ref) const;
     bool belongsHere(const study::Finding& finding, const fit::PairGap& pair) const;
     QPointF snapped(const QPointF& point_px) const;
+    std::shared_ptr<const Picture> drawn() const;
     QTransform drawing() const;
     std::size_t index() const { return static_cast<std::size_t>(elevation_); }
 

@@ -2,11 +2,13 @@
 #include "shell/main_window.h"
 #include "shell/session.h"
 #include "shell/tones.h"
+#include "stages/place/movement_block.h"
 #include "stages/place/place_stage.h"
 #include "stages/survey/guided_page.h"
 #include "stages/survey/survey_stage.h"
 
 #include <QApplication>
+#include <QCheckBox>
 #include <QCommandLineParser>
 #include <QSettings>
 #include <QTimer>
@@ -18,7 +20,9 @@ namespace {
 using namespace gabarit::app;
 
 void grabThenQuit(MainWindow& window, const QString& file) {
-    QTimer::singleShot(50, &window, [&window, file] { // one turn of the loop for the last repaint
+    constexpr int turn_ms = 50; // one turn of the loop for the last repaint
+    QTimer::singleShot(turn_ms, &window, [&window, file] {
+        if (window.session().moving()) return grabThenQuit(window, file); // a moved picture is still being drawn
         const bool saved = window.grab().save(file);
         if (!saved) std::fprintf(stderr, "gabarit: %s: the picture could not be written\n", qPrintable(file));
         QCoreApplication::exit(saved ? 0 : 2);
@@ -26,9 +30,10 @@ void grabThenQuit(MainWindow& window, const QString& file) {
 }
 
 /// Takes a picture once everything asked for has been computed and drawn, then quits.
-void pictureThenQuit(MainWindow& window, const QString& file, const QString& finding, QString pinned) {
+void pictureThenQuit(MainWindow& window, const QString& file, const QString& finding, QString pinned,
+                     const QStringList& moved, bool swept) {
     auto* session = &window.session();
-    QObject::connect(session, &Session::settled, &window, [&window, session, file, finding, pinned]() mutable {
+    QObject::connect(session, &Session::settled, &window, [=, &window]() mutable {
         if (!pinned.isEmpty()) { // what hangs first is pinned, the other one is shown beside it
             session->setPin(true);
             session->usePlacement({pinned.toStdString()});
@@ -41,6 +46,10 @@ void pictureThenQuit(MainWindow& window, const QString& file, const QString& fin
                     window.place()->leadTo(f);
                     break;
                 }
+        gabarit::kinematics::State state;
+        for (const QString& value : moved) state.push_back(value.toDouble());
+        if (!state.empty()) session->moveTo(state);
+        if (swept) window.place()->movement()->sweep()->setChecked(true);
         grabThenQuit(window, file);
     });
 }
@@ -60,6 +69,13 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument(QStringLiteral("FILE"), QStringLiteral("a .gabarit project"),
                                  QStringLiteral("[FILE]"));
     const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open the demo."));
+    const QCommandLineOption second(QStringLiteral("second-demo"), QStringLiteral("Open the second demo."));
+    const QCommandLineOption moved(QStringLiteral("moved"),
+                                   QStringLiteral("With --picture: show the bay at this state of its movement, one "
+                                                  "number for each freedom with commas between."),
+                                   QStringLiteral("STATE"));
+    const QCommandLineOption swept(QStringLiteral("swept"),
+                                   QStringLiteral("With --picture: show what everything sweeps."));
     const QCommandLineOption picture(QStringLiteral("picture"),
                                      QStringLiteral("Write a picture of the window and quit."),
                                      QStringLiteral("FILE.png"));
@@ -73,12 +89,14 @@ int main(int argc, char** argv) {
     const QCommandLineOption leadTo(QStringLiteral("lead-to"),
                                     QStringLiteral("With --picture: lead to the finding whose title holds TEXT."),
                                     QStringLiteral("TEXT"));
-    const QCommandLineOption side(QStringLiteral("side"),
-                                  QStringLiteral("Beside the drawing: way, setup, bodies, measured or compare; in the "
-                                                 "survey: bodies, points, masses, served, joined, choices, about, "
-                                                 "assumed, readings, areas, outgoing, found, rooms, first-survey "
-                                                 "(or first-survey:3 for the third question)."),
-                                  QStringLiteral("NAME"));
+    const QCommandLineOption side(
+        QStringLiteral("side"),
+        QStringLiteral("Beside the drawing: way, movement, setup, bodies, measured or compare; in the "
+                       "survey: bodies, points, masses, served, joined, choices, about, "
+                       "assumed, readings, areas, outgoing, found, rooms, motions, "
+                       "stances, first-survey "
+                       "(or first-survey:3 for the third question)."),
+        QStringLiteral("NAME"));
     const QCommandLineOption then(QStringLiteral("then"),
                                   QStringLiteral("With --picture: pin what hangs, then show placement ID."),
                                   QStringLiteral("ID"));
@@ -89,7 +107,8 @@ int main(int argc, char** argv) {
                                    QStringLiteral("UNITS"), QStringLiteral("mm"));
     const QCommandLineOption themeName(QStringLiteral("theme"), QStringLiteral("light or dark."),
                                        QStringLiteral("NAME"));
-    parser.addOptions({side, then, themeName, units, demo, picture, size, stage, placement, leadTo, firstFrame});
+    parser.addOptions({second, moved, swept, side, then, themeName, units, demo, picture, size, stage, placement,
+                       leadTo, firstFrame});
     parser.process(application);
     const QString colours =
         parser.isSet(themeName) ? parser.value(themeName) : QSettings().value(QStringLiteral("theme")).toString();
@@ -99,7 +118,9 @@ int main(int argc, char** argv) {
     const QStringList sides = parser.value(size).split(QLatin1Char('x'));
     if (sides.size() == 2 && sides[0].toInt() > 0 && sides[1].toInt() > 0)
         window.resize(sides[0].toInt(), sides[1].toInt());
-    if (parser.isSet(picture)) pictureThenQuit(window, parser.value(picture), parser.value(leadTo), parser.value(then));
+    if (parser.isSet(picture))
+        pictureThenQuit(window, parser.value(picture), parser.value(leadTo), parser.value(then),
+                        parser.value(moved).split(QLatin1Char(','), Qt::SkipEmptyParts), parser.isSet(swept));
     if (parser.isSet(firstFrame))
         QObject::connect(&window, &MainWindow::firstFramePainted, &application, &QCoreApplication::quit,
                          Qt::QueuedConnection);
@@ -110,8 +131,8 @@ int main(int argc, char** argv) {
     window.session().setShown(shown);
     window.show();
     bool opened = true;
-    if (parser.isSet(demo))
-        opened = window.openDemo();
+    if (parser.isSet(demo) || parser.isSet(second))
+        opened = window.openDemo(parser.isSet(second));
     else if (!parser.positionalArguments().isEmpty())
         opened = window.open(parser.positionalArguments().front());
     if (opened && window.session().hasProject()) {
@@ -119,11 +140,11 @@ int main(int argc, char** argv) {
         const QStringList stages{QStringLiteral("survey"), QStringLiteral("place"), QStringLiteral("weights"),
                                  QStringLiteral("parts"), QStringLiteral("rules")};
         const auto found = static_cast<int>(stages.indexOf(parser.value(stage)));
-        const QStringList kinds{QStringLiteral("bodies"), QStringLiteral("points"),     QStringLiteral("masses"),
-                                QStringLiteral("served"), QStringLiteral("joined"),     QStringLiteral("choices"),
-                                QStringLiteral("about"),  QStringLiteral("assumed"),    QStringLiteral("readings"),
+        const QStringList kinds{QStringLiteral("bodies"), QStringLiteral("points"),   QStringLiteral("masses"),
+                                QStringLiteral("served"), QStringLiteral("joined"),   QStringLiteral("choices"),
+                                QStringLiteral("about"),  QStringLiteral("assumed"),  QStringLiteral("readings"),
                                 QStringLiteral("areas"),  QStringLiteral("outgoing"), QStringLiteral("found"),
-                                QStringLiteral("rooms")};
+                                QStringLiteral("rooms"),  QStringLiteral("motions"),  QStringLiteral("stances")};
         if (kinds.contains(parser.value(side)) && parser.value(stage) == QStringLiteral("survey"))
             window.survey()->showKind(static_cast<SurveyKind>(kinds.indexOf(parser.value(side))));
         else if (parser.value(side).startsWith(QStringLiteral("first-survey")))

@@ -240,6 +240,7 @@ void MainWindow::refreshRail() {
 QWidget* MainWindow::makeStartPage() {
     auto* page = new StartPage(this);
     connect(page, &StartPage::demoWanted, this, [this] { openDemo(); });
+    connect(page, &StartPage::secondDemoWanted, this, [this] { openDemo(true); });
     connect(page, &StartPage::newWanted, this, &MainWindow::newProject);
     connect(page, &StartPage::openWanted, this, [this] {
         const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr(open_filter));
@@ -292,6 +293,9 @@ void MainWindow::makeMenus() {
     });
     add(file, tr("Open the &demo"), {}, [this] {
         if (mayLeave()) openDemo();
+    });
+    add(file, tr("Open the second dem&o"), {}, [this] {
+        if (mayLeave()) openDemo(true);
     });
     add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
     add(file, tr("Save &as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] {
@@ -362,6 +366,10 @@ void MainWindow::makeMenus() {
             });
 
     go->addSeparator();
+    add(go, tr("Movement and worst moments"), QKeySequence(Qt::CTRL | Qt::Key_M), [this] {
+        goToStage(Stage::Place);
+        place_->showSide(QStringLiteral("movement"));
+    });
     add(go, tr("First survey, question by question"), QKeySequence(Qt::CTRL | Qt::Key_6), [this] {
         goToStage(Stage::Survey);
         survey_->showGuided(true);
@@ -459,9 +467,8 @@ bool MainWindow::packBundle(const QString& path) {
         showNotice(tr("It was not packed. %1").arg(QString::fromStdString(packed.error().line())), true);
         return false;
     }
-    showNotice(
-        tr("Packed as %1, %2.%3").arg(path, pictureCount(packed.value().pictures), doubts(packed.value())),
-        !packed.value().missing.empty() || !packed.value().changed.empty());
+    showNotice(tr("Packed as %1, %2.%3").arg(path, pictureCount(packed.value().pictures), doubts(packed.value())),
+               !packed.value().missing.empty() || !packed.value().changed.empty());
     return true;
 }
 
@@ -487,8 +494,8 @@ bool MainWindow::open(const QString& path) {
     return opened.ok();
 }
 
-bool MainWindow::openDemo() {
-    const auto opened = session_->openDemo();
+bool MainWindow::openDemo(bool second) {
+    const auto opened = session_->openDemo(second);
     if (!opened) showNotice(QString::fromStdString(opened.error().line()), true);
     return opened.ok();
 }

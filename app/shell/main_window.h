@@ -47,7 +47,7 @@ public:
 
     /// Opens a file; on failure the notice says why and what was open stays open.
     bool open(const QString& path);
-    bool openDemo();
+    bool openDemo(bool second = false);
     void newProject();
     /// Hangs a donor from a file in what is open, or in an empty vehicle.
     bool openDonor(const QString& path);

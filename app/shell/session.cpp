@@ -11,6 +11,7 @@
 #include <QFile>
 #include <QUndoCommand>
 
+#include <algorithm>
 #include <set>
 
 namespace gabarit::app {
@@ -43,14 +44,28 @@ private:
 };
 
 Session::Session(Lookout& lookout, QObject* parent)
-    : QObject(parent), lookout_(lookout), overlaps_(std::make_shared<const std::vector<PictureOverlap>>()) {
+    : QObject(parent), lookout_(lookout), sweeps_(std::make_shared<const std::vector<Sweep>>()),
+      overlaps_(std::make_shared<const std::vector<PictureOverlap>>()) {
     connect(&runner_, &StudyRunner::pictureReady, this, [this](std::shared_ptr<const Picture> picture) {
         picture_ = std::move(picture);
         emit pictureChanged();
     });
     connect(&runner_, &StudyRunner::reportsReady, this, [this](std::shared_ptr<const study::Reports> reports, bool) {
         reports_ = std::move(reports);
+        if (moved_to_ && !movementFits(*moved_to_)) moveTo(std::nullopt);
         emit reportsChanged();
+        askMoved();
+        if (sweeps_wanted_ && reports_->clearance && reports_->clearance->movement) mover_.requestSweeps(reports_);
+    });
+    connect(&mover_, &Mover::pictureReady, this, [this](std::shared_ptr<const Picture> picture) {
+        if (!moved_to_) return; // it is back at rest
+        moved_picture_ = std::move(picture);
+        emit pictureChanged();
+    });
+    connect(&mover_, &Mover::sweepsReady, this, [this](std::shared_ptr<const std::vector<Sweep>> sweeps) {
+        if (!sweeps_wanted_) return;
+        sweeps_ = std::move(sweeps);
+        emit pictureChanged();
     });
     connect(&runner_, &StudyRunner::overlapsReady, this,
             [this](std::shared_ptr<const std::vector<PictureOverlap>> overlaps) {
@@ -63,6 +78,40 @@ Session::Session(Lookout& lookout, QObject* parent)
     });
     connect(&runner_, &StudyRunner::settled, this, &Session::settled);
     connect(&lookout_, &Lookout::slicesChanged, this, &Session::ask);
+    connect(&lookout_, &Lookout::slicesChanged, this, &Session::askMoved);
+}
+
+bool Session::movementFits(const kinematics::State& state) const {
+    return reports_ && reports_->clearance && reports_->clearance->movement &&
+           reports_->clearance->movement->freedoms.size() == state.size();
+}
+
+void Session::askMoved() {
+    if (moved_to_ && movementFits(*moved_to_))
+        mover_.request(
+            reports_, *moved_to_,
+            {lookout_.slice(Elevation::Side), lookout_.slice(Elevation::Plan), lookout_.slice(Elevation::Front)});
+}
+
+void Session::moveTo(std::optional<kinematics::State> state) {
+    if (state &&
+        (!movementFits(*state) || std::all_of(state->begin(), state->end(), [](double value) { return value == 0; })))
+        state.reset();
+    if (state == moved_to_) return;
+    moved_to_ = std::move(state);
+    if (!moved_to_) {
+        moved_picture_.reset();
+        emit pictureChanged();
+    }
+    emit movedToChanged();
+    askMoved();
+}
+
+void Session::wantSweeps(bool wanted) {
+    sweeps_wanted_ = wanted;
+    sweeps_ = std::make_shared<const std::vector<Sweep>>();
+    if (wanted && reports_ && reports_->clearance && reports_->clearance->movement) mover_.requestSweeps(reports_);
+    emit pictureChanged();
 }
 
 void Session::setShown(quantity::Shown shown) {
@@ -89,6 +138,8 @@ void Session::replace(std::shared_ptr<const model::Project> project) {
 
 void Session::adopt(model::Project project, const QString& path, bool readOnly) {
     history_.clear();
+    moveTo(std::nullopt);
+    sweeps_ = std::make_shared<const std::vector<Sweep>>();
     picture_.reset();
     reports_.reset();
     overlaps_ = std::make_shared<const std::vector<PictureOverlap>>();
@@ -124,8 +175,8 @@ Result<void> Session::openFile(const QString& path) {
     return {};
 }
 
-Result<void> Session::openDemo() {
-    QFile file(QStringLiteral(":/demo/harrow-tarn.gabarit"));
+Result<void> Session::openDemo(bool second) {
+    QFile file(second ? QStringLiteral(":/demo/skerry-quad.gabarit") : QStringLiteral(":/demo/harrow-tarn.gabarit"));
     if (!file.open(QIODevice::ReadOnly)) return Error{"the demo is missing from the program", "", "build it again"};
     auto read = store::projectFromText(file.readAll().toStdString(), "the demo", store::defaultRuleBook());
     if (!read) return read.error();

@@ -1,6 +1,7 @@
 // The project in hand: its history, its file, its reports. Views read from here and change it through commands.
 #pragma once
 
+#include "bay/mover.h"
 #include "bay/picture.h"
 #include "shell/study_runner.h"
 
@@ -20,7 +21,18 @@ public:
     /// Never null while hasProject().
     std::shared_ptr<const model::Project> project() const { return project_; }
     std::shared_ptr<const Picture> picture() const { return picture_; }
+    /// What is drawn: the bay at rest, or at the state it was moved to.
+    std::shared_ptr<const Picture> shownPicture() const { return moved_picture_ ? moved_picture_ : picture_; }
     std::shared_ptr<const study::Reports> reports() const { return reports_; }
+
+    /// The state that the bay is shown at; nothing: at rest. Of the reports' movement; never saved, never undone.
+    const std::optional<kinematics::State>& movedTo() const { return moved_to_; }
+    void moveTo(std::optional<kinematics::State> state);
+    bool moving() const { return mover_.busy(); }
+    /// What everything sweeps over its movement; empty while it is not wanted or not drawn yet.
+    const std::vector<Sweep>& sweeps() const { return *sweeps_; }
+    bool sweepsWanted() const { return sweeps_wanted_; }
+    void wantSweeps(bool wanted);
     const std::vector<PictureOverlap>& overlaps() const { return *overlaps_; }
     QUndoStack& history() { return history_; }
     const StudyRunner& runner() const { return runner_; }
@@ -33,8 +45,8 @@ public:
     Result<void> openFile(const QString& path);
     /// A vehicle with nothing in it yet, and no file.
     void newProject();
-    /// The demo, as a project that has no file yet.
-    Result<void> openDemo();
+    /// The demo, or the second one, as a project that has no file yet.
+    Result<void> openDemo(bool second = false);
     Result<void> save(const QString& path);
     /// Takes up work that a window left behind, as changes that are not saved yet. Its own file is not touched.
     Result<void> takeUp(const Unfinished& work);
@@ -95,6 +107,7 @@ signals:
     void inHandChanged();
     void pictureChanged();
     void reportsChanged();
+    void movedToChanged();
     void overlapsChanged();
     void settled();
     void pinChanged();
@@ -106,11 +119,18 @@ private:
     void replace(std::shared_ptr<const model::Project> project);
     void adopt(model::Project project, const QString& path, bool readOnly);
     void ask();
+    void askMoved();
+    bool movementFits(const kinematics::State& state) const;
     /// Puts the active placement where it is wanted, as one step; an error becomes a notice.
     void stand(const Result<model::Placement>& wanted, const QString& name);
 
     Lookout& lookout_;
     StudyRunner runner_;
+    Mover mover_;
+    std::optional<kinematics::State> moved_to_;
+    std::shared_ptr<const Picture> moved_picture_;
+    std::shared_ptr<const std::vector<Sweep>> sweeps_;
+    bool sweeps_wanted_ = false;
     QUndoStack history_;
     std::shared_ptr<const model::Project> project_;
     std::shared_ptr<const Picture> picture_;

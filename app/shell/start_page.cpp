@@ -77,13 +77,15 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent), unfinished_(new QVBoxLa
         const char* name;
         QString words, below;
         void (StartPage::*wanted)();
-    } ways[] = {
-        {"open_demo", tr("Look at the demo"), tr("an invented pickup, an invented straight-six, and real trouble"),
-         &StartPage::demoWanted},
-        {"new_swap", tr("Begin a new swap"), tr("measured with a tape, question by question: a dozen readings give a first verdict"), &StartPage::newWanted},
-        {"open_project", tr("Open a project…"), tr("a .gabarit file or .gabaritz bundle; or drop one here"), &StartPage::openWanted},
-        {"open_donor", tr("Open a donor…"), tr("a .gabarit-donor file, hung in an empty vehicle"),
-         &StartPage::donorWanted}};
+    } ways[] = {{"open_demo", tr("Look at the demo"),
+                 tr("an invented pickup, an invented straight-six, and real trouble"), &StartPage::demoWanted},
+                {"new_swap", tr("Begin a new swap"),
+                 tr("measured with a tape, question by question: a dozen readings give a first verdict"),
+                 &StartPage::newWanted},
+                {"open_project", tr("Open a project…"), tr("a .gabarit file or .gabaritz bundle; or drop one here"),
+                 &StartPage::openWanted},
+                {"open_donor", tr("Open a donor…"), tr("a .gabarit-donor file, hung in an empty vehicle"),
+                 &StartPage::donorWanted}};
     int at = 0;
     for (const auto& way : ways) {
         auto* button = new QPushButton(way.words, this);
@@ -98,6 +100,15 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent), unfinished_(new QVBoxLa
         row->addWidget(below, 1, at);
         row->setColumnStretch(at++, 1);
     }
+    auto* second = new QPushButton(tr("Look at the second demo"), this);
+    second->setObjectName(QStringLiteral("open_second_demo"));
+    second->setMinimumHeight(target_px);
+    auto* secondBelow = new QLabel(tr("an invented short 4x4: a solid axle that comes up under the sump"), this);
+    secondBelow->setWordWrap(true);
+    secondBelow->setForegroundRole(QPalette::PlaceholderText);
+    connect(second, &QPushButton::clicked, this, &StartPage::secondDemoWanted);
+    row->addWidget(second, 2, 0);
+    row->addWidget(secondBelow, 2, 1, 1, at - 1);
     column->addLayout(row);
     column->addLayout(unfinished_);
     column->addLayout(recent_);

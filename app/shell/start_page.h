@@ -24,6 +24,7 @@ public:
 
 signals:
     void demoWanted();
+    void secondDemoWanted();
     void newWanted();
     void openWanted();
     void donorWanted();

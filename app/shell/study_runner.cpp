@@ -116,12 +116,14 @@ void StudyRunner::serve(const Request& request, const StopToken& stop) {
     if (stop_all_.stopped()) return;
 
     options.depth = fit::Depth::Nearby;
+    options.effort = fit::Effort::Bounds;
     auto live = std::make_shared<const study::Reports>(study_.run(request.project, options));
     if (!live->complete) return;
     emit reportsReady(live, false);
     if (newerWaits()) return;
 
     options.depth = fit::Depth::Searched;
+    options.effort = fit::Effort::Full;
     options.stop = stop;
     auto rest = std::make_shared<const study::Reports>(study_.run(request.project, options));
     if (!rest->complete) return;

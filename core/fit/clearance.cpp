@@ -1,5 +1,6 @@
 #include "fit/clearance.h"
 
+#include "fit/moments.h"
 #include "fit/on_threads.h"
 
 #include <algorithm>
@@ -50,13 +51,22 @@ void judgePair(PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
     }
     if (!pair.limit) {
         pair.reason = "no rule covers a " + a.body.category + " and a " + b.body.category;
-        if (pair.overlap()) pair.verdict = Verdict::NoGo;
+        if (pair.overlap()) pair.verdict = pair.rest_verdict = Verdict::NoGo;
         return;
     }
     pair.margin_mm = pair.gap.gap_mm - pair.limit->gap_mm;
-    pair.verdict = pair.overlap() ? Verdict::NoGo : model::judge(pair.margin_mm, pair.accuracy_mm);
+    pair.verdict = pair.rest_verdict = pair.overlap() ? Verdict::NoGo : model::judge(pair.margin_mm, pair.accuracy_mm);
     if (pair.verdict == Verdict::Unknown)
         pair.reason = "the accuracy of \"" + (a.body.accuracy_mm ? b : a).body.name + "\" is not known";
+}
+
+/// With what was seen over the movement.
+void judgeMoments(PairGap& pair) {
+    for (const auto* moment : {&pair.travel, &pair.worst}) {
+        if (!*moment || (*moment)->verdict <= pair.verdict) continue;
+        pair.verdict = (*moment)->verdict;
+        pair.reason = (*moment)->reason;
+    }
 }
 
 /// The gap, from memory while neither body has moved.
@@ -100,7 +110,8 @@ private:
 bool worseFirst(const PairGap& x, const PairGap& y) {
     if (x.verdict != y.verdict) return x.verdict > y.verdict;
     if (x.overlap() != y.overlap()) return x.overlap(); // what touches comes before what is too near
-    if (x.margin_mm != y.margin_mm) return x.margin_mm < y.margin_mm;
+    const double margin_x = x.decidingMargin_mm(), margin_y = y.decidingMargin_mm();
+    if (margin_x != margin_y) return margin_x < margin_y;
     return std::tie(x.a, x.b) < std::tie(y.a, y.b);
 }
 
@@ -159,6 +170,26 @@ void sayWhatIsMissing(ClearanceReport& report, const model::Project& project) {
 
 } // namespace
 
+namespace {
+
+/// One line for each moving part whose travel is not given, with what it stands nearest to.
+void collectUnknownTravel(ClearanceReport& report, const Scene& scene, const MomentLooker& looker) {
+    for (const PlacedBody& body : scene.bodies) {
+        if (!looker.travelUnknown(body)) continue;
+        const PairGap* nearest = nullptr;
+        for (const PairGap& pair : report.pairs)
+            if ((pair.a == body.ref || pair.b == body.ref) && pair.travel && pair.travel->verdict == Verdict::Unknown &&
+                !pair.travel->reason.empty() && (!nearest || pair.gap.gap_mm < nearest->gap.gap_mm))
+                nearest = &pair;
+        if (nearest)
+            report.unknown_travel.push_back({body.ref, body.body.name,
+                                             nearest->a == body.ref ? nearest->name_b : nearest->name_a,
+                                             nearest->gap.gap_mm});
+    }
+}
+
+} // namespace
+
 ClearanceReport clearance(const model::Project& project, const Scene& scene, const model::RuleBook& book, GapMemo* memo,
                           const ClearanceOptions& options) {
     ClearanceReport report;
@@ -170,6 +201,12 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
     for (const model::Joined& pair : project.joined) joined.insert(std::minmax(pair.a, pair.b));
     report.joined = project.joined;
 
+    const auto movement =
+        std::make_shared<const Movement>(options.effort == Effort::None ? Movement{} : makeMovement(project));
+    report.movement = movement;
+    report.sag = options.sag;
+    report.effort = options.effort;
+    const MomentLooker looker(project, scene, book, *movement, memo, options);
     std::vector<Eigen::AlignedBox3d> bounds;
     for (const PlacedBody& body : scene.bodies)
         bounds.push_back(body.solid() ? shape::moved(body.made->collider->bounds(), body.pose_vehicle_body)
@@ -214,7 +251,15 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
         if (a.solid() && b.solid() && bounds[task.a].squaredExteriorDistance(bounds[task.b]) <= range_mm2)
             pair.gap = measured(a, b, pair.range_mm, memo, options);
         judgePair(pair, a, b);
-        if (pair.verdict == Verdict::NoGo && pair.limit && options.depth != Depth::Skipped)
+        if (a.solid() && b.solid()) {
+            looker.look(pair, a, b, bounds[task.a], bounds[task.b]);
+            judgeMoments(pair);
+        }
+        if (pair.verdict != Verdict::NoGo || !pair.limit || options.depth == Depth::Skipped) return;
+        if (pair.moment() && options.effort != Effort::Full) return; // the hand has no time for tested moves
+        if (pair.moment())
+            pair.clearing_move_mm = looker.clearingMove(pair, a, b);
+        else
             pair.clearing_move_mm =
                 proximity::clearingMove(*a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body,
                                         pair.gap, pair.limit->gap_mm + pair.accuracy_mm.value_or(0), options.stop);
@@ -224,7 +269,13 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
     if (!report.complete) return report; // half a table is of no use to anybody
     report.pairs = sorted(std::move(report.pairs));
     sayWhatIsMissing(report, project);
-    for (const PairGap& pair : report.pairs) report.verdict = model::worse(report.verdict, pair.verdict);
+    for (const PairGap& pair : report.pairs) {
+        report.verdict = model::worse(report.verdict, pair.verdict);
+        for (const auto* moment : {&pair.travel, &pair.worst})
+            if (*moment) report.states += (*moment)->states;
+    }
+    collectUnknownTravel(report, scene, looker);
+    if (!movement->broken.empty()) report.verdict = model::worse(report.verdict, Verdict::Unknown);
     const auto lookForOff = [&](const std::string& owner, const std::vector<model::Body>& bodies) {
         for (const model::Body& body : bodies)
             if (body.closing && body.off && model::isTaken(project, owner, body.option))

@@ -1,7 +1,9 @@
-// Gaps at rest: every pair that can move against each other, held against its rule.
+// Gaps at rest and over all movement: every pair that can move against each other, held against its rule.
 #pragma once
 
+#include "fit/movement.h"
 #include "fit/scene.h"
+#include "fit/worst_gap.h"
 #include "model/verdict.h"
 #include "proximity/gap.h"
 #include "quantity/recent_cache.h"
@@ -11,6 +13,31 @@
 #include <mutex>
 
 namespace gabarit::fit {
+
+/// The least gap of a pair over its movement, and what it is held against.
+struct Moment {
+    model::Limit limit;
+    proximity::Gap gap;      ///< at `state`; when `bound`, no more than a lower bound without a place
+    kinematics::State state; ///< of the report's movement; empty when `bound`, or when the springs' sag makes it
+    Eigen::Isometry3d moved_a = Eigen::Isometry3d::Identity(); ///< from rest to that state, vehicle frame
+    Eigen::Isometry3d moved_b = Eigen::Isometry3d::Identity();
+    bool sag = false;     ///< the ground as it stands when the springs have taken the new load
+    double range_mm = 0;  ///< how far was looked
+    double growth_mm = 0; ///< what heat takes from it: expansion of the exhaust
+    double hidden_mm = 0; ///< no state has less than the gap less this
+    double margin_mm = 0; ///< gap − growth − limit
+    int states = 0;       ///< at how many the gap was measured; 0: not needed
+    bool bound = false;   ///< it cannot come nearer than the gap says, and was not looked at more closely
+    bool complete = true; ///< false: stopped before what is hidden was small
+    model::Verdict verdict = model::Verdict::Unknown;
+    std::string reason; ///< why it is unknown
+
+    bool beyond() const { return gap.contact == proximity::Contact::Beyond; }
+    bool overlap() const { return gap.contact == proximity::Contact::Overlap; }
+};
+
+/// Which of a pair's gaps.
+enum class When { Rest, Travel, Worst };
 
 /// The gap of one pair and what it is held against. Points in the vehicle frame, mm.
 struct PairGap {
@@ -26,14 +53,32 @@ struct PairGap {
     double margin_mm = 0;                      ///< gap − limit
     std::optional<double>
         accuracy_mm; ///< of the gap: both bodies' and their meshes' added; missing when one is unknown
-    model::Verdict verdict = model::Verdict::Unknown;
-    std::string reason; ///< why it is unknown
+    model::Verdict rest_verdict = model::Verdict::Unknown;
+    std::optional<Moment> travel; ///< through the travel, the engine at rest; nothing when no such row fits, or it does
+                                  ///< not move, or it overlaps at rest
+    std::optional<Moment> worst;  ///< at the worst moment of all; nothing when neither moves, or it overlaps at rest
+    model::Verdict verdict = model::Verdict::Unknown; ///< the worst of the three
+    std::string reason;                               ///< why it is unknown
     /// No-go pairs, unless depths are skipped: a tested move of `a` (vehicle frame) after which this pair is good.
     /// Nothing when none was found.
     std::optional<Eigen::Vector3d> clearing_move_mm;
 
     bool beyond() const { return gap.contact == proximity::Contact::Beyond; }
     bool overlap() const { return gap.contact == proximity::Contact::Overlap; }
+    /// Which of the three decides: the one with the worst verdict, among equals the one with the least margin.
+    When deciding() const;
+    /// The deciding moment; null when rest decides.
+    const Moment* moment() const;
+    /// The margin of the one that decides.
+    double decidingMargin_mm() const { return moment() ? moment()->margin_mm : margin_mm; }
+};
+
+/// A moving part near the donor whose travel nobody gave.
+struct UnknownTravel {
+    model::BodyRef ref;
+    std::string name;
+    std::string other; ///< what it stands nearest to
+    double gap_mm = 0; ///< at rest
 };
 
 /// A body that could not be made solid: all its gaps are unknown.
@@ -49,13 +94,26 @@ struct OffPanel {
     std::string name;
 };
 
+/// How closely the movement is looked at.
+enum class Effort {
+    None,    ///< at rest only
+    Verdict, ///< until the verdict is certain: nothing more of what is no-go at rest; what is go is a bound
+    Bounds,  ///< ends of the movement and what bounds tell: for a moving hand. What may hide is said
+    Full,    ///< to a quarter of a millimetre where that decides
+};
+
 struct ClearanceReport {
     bool complete = false; ///< false: stopped half-way, do not use
     std::string school;
     std::vector<PairGap> pairs;        ///< worst first: by verdict, overlaps before gaps, then by margin
     std::vector<model::Joined> joined; ///< not held against a rule
     std::vector<BrokenBody> broken;
-    std::vector<OffPanel> closing_off; ///< while there is one the verdict is unknown at best
+    std::vector<OffPanel> closing_off;        ///< while there is one the verdict is unknown at best
+    std::shared_ptr<const Movement> movement; ///< what moves, and how; states are in its order
+    Sag sag;                                  ///< that was reckoned with
+    Effort effort = Effort::Full;             ///< with which the movement was looked at
+    std::vector<UnknownTravel> unknown_travel;
+    int states = 0; ///< at how many a gap was measured over the movement
     int pairs_checked = 0;
     model::Verdict verdict = model::Verdict::Go;
     std::string reason; ///< why nothing could be measured: the verdict is then unknown
@@ -69,6 +127,7 @@ bool isAsked(const model::Project& project);
 class GapMemo {
 public:
     RecentCache<proximity::Gap> gaps;
+    RecentCache<WorstGap> moments;
 
     /// The move that last freed an overlapping pair, whatever its pose was.
     std::optional<Eigen::Vector3d> lastWayOut(const model::BodyRef& a, const model::BodyRef& b);
@@ -88,6 +147,8 @@ enum class Depth {
 
 struct ClearanceOptions {
     Depth depth = Depth::Searched;
+    Effort effort = Effort::Full;
+    Sag sag;         ///< of the springs under the new load; nothing when not known
     int threads = 2; ///< > 0
     StopToken stop;
 };
@@ -97,6 +158,11 @@ struct ClearanceOptions {
 bool canMoveAgainst(const PlacedBody& a, const PlacedBody& b);
 
 /// Measures and judges every such pair. `memo` may be null.
+///
+/// At rest each pair is held against the largest row that fits. Over the movement: through the travel with the engine
+/// at rest against the rows that name travel; at the worst moment of all (rocking, travel, steering, heat, the springs'
+/// sag) against the book's least gap, or a row that keeps its figure. Between the states that were measured nothing is
+/// taken for granted: see worstGap. What may hide counts as inaccuracy.
 ClearanceReport clearance(const model::Project& project, const Scene& scene, const model::RuleBook& book, GapMemo* memo,
                           const ClearanceOptions& options);
 

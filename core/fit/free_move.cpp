@@ -69,24 +69,58 @@ private:
     Vector3d pivot_{0, 0, 0};
 };
 
+/// A pair at one moment: at rest, or at the state in which it comes nearest.
 struct MovingPair {
     const PairGap* pair;
     const PlacedBody* a;
     const PlacedBody* b;
+    Isometry3d pose_a; ///< at that moment, before the donor is moved
+    Isometry3d pose_b;
+    proximity::Gap gap;
+    double limit_mm;
+    double margin_mm;
+    std::string rule;
+
+    bool overlap() const { return gap.contact == proximity::Contact::Overlap; }
+};
+
+/// A pair at those of its moments whose state is known. What grows is taken off the gap.
+void addMoments(std::vector<MovingPair>& out, const PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
+    for (const auto* moment : {&pair.travel, &pair.worst}) {
+        if (!*moment || (*moment)->bound || ((*moment)->state.empty() && !(*moment)->sag)) continue;
+        const Moment& m = **moment;
+        out.push_back({&pair, &a, &b, m.moved_a * a.pose_vehicle_body, m.moved_b * b.pose_vehicle_body, m.gap,
+                       m.limit.gap_mm + m.growth_mm, m.margin_mm, m.limit.text});
+    }
+}
+
+/// Bodies of a scene by what they are called.
+class Bodies {
+public:
+    explicit Bodies(const Scene& scene) {
+        for (const PlacedBody& body : scene.bodies) bodies_[body.ref] = &body;
+    }
+    const PlacedBody* find(const model::BodyRef& ref) const {
+        const auto found = bodies_.find(ref);
+        return found == bodies_.end() ? nullptr : found->second;
+    }
+
+private:
+    std::map<model::BodyRef, const PlacedBody*> bodies_;
 };
 
 /// The pairs that a move of the donor changes, least margin first.
-std::vector<MovingPair> movingPairs(const Scene& scene, const ClearanceReport& clearance) {
-    std::map<model::BodyRef, const PlacedBody*> bodies;
-    for (const PlacedBody& body : scene.bodies) bodies[body.ref] = &body;
+std::vector<MovingPair> movingPairs(const Bodies& bodies, const ClearanceReport& clearance) {
     std::vector<MovingPair> out;
     for (const PairGap& pair : clearance.pairs) {
-        const PlacedBody *a = bodies[pair.a], *b = bodies[pair.b];
-        if (a && b && a->in_donor && !b->in_donor && a->solid() && b->solid() && pair.limit)
-            out.push_back({&pair, a, b});
+        const PlacedBody *a = bodies.find(pair.a), *b = bodies.find(pair.b);
+        if (!a || !b || !a->in_donor || b->in_donor || !a->solid() || !b->solid() || !pair.limit) continue;
+        out.push_back({&pair, a, b, a->pose_vehicle_body, b->pose_vehicle_body, pair.gap, pair.limit->gap_mm,
+                       pair.margin_mm, pair.limit->text});
+        addMoments(out, pair, *a, *b);
     }
     std::sort(out.begin(), out.end(),
-              [](const MovingPair& x, const MovingPair& y) { return x.pair->margin_mm < y.pair->margin_mm; });
+              [](const MovingPair& x, const MovingPair& y) { return x.margin_mm < y.margin_mm; });
     return out;
 }
 
@@ -95,18 +129,18 @@ proximity::Gap gapAt(const MovingPair& moving, const Isometry3d& move, double ra
     request.range_mm = range_mm;
     request.depth = false;
     request.stop = stop;
-    return proximity::gap(*moving.a->made->collider, move * moving.a->pose_vehicle_body, *moving.b->made->collider,
-                          moving.b->pose_vehicle_body, request);
+    return proximity::gap(*moving.a->made->collider, move * moving.pose_a, *moving.b->made->collider, moving.pose_b,
+                          request);
 }
 
 /// The smallest amount that leaves `wanted_mm` between the two.
 std::optional<double> freeingAmount(const MovingPair& moving, const Motion& motion, Way way, double wanted_mm,
                                     const MoveOptions& options) {
-    const double speed = motion.speed(shape::moved(moving.a->made->collider->bounds(), moving.a->pose_vehicle_body));
+    const double speed = motion.speed(shape::moved(moving.a->made->collider->bounds(), moving.pose_a));
     const double range = isTurn(way) ? options.range_deg : options.range_mm;
     const double grain = isTurn(way) ? jack_grain_deg : jack_grain_mm;
     // An overlap's depth is an upper bound: it says nothing about how soon the pair comes free.
-    double lacking_mm = wanted_mm - std::max(moving.pair->gap.gap_mm, 0.0), amount = 0;
+    double lacking_mm = wanted_mm - std::max(moving.gap.gap_mm, 0.0), amount = 0;
     for (int step = 0; step < most_steps && !options.stop.stopped(); ++step) {
         amount += std::max(lacking_mm, least_step_mm) / speed; // it cannot be good before
         amount = std::ceil(amount / grain - 1e-9) * grain;
@@ -120,10 +154,10 @@ std::optional<double> freeingAmount(const MovingPair& moving, const Motion& moti
 
 /// Whether going that way makes a pair worse that is no-go already.
 bool makesWorse(const MovingPair& moving, const Motion& motion, Way way, const MoveOptions& options) {
-    const proximity::Gap& gap = moving.pair->gap;
+    const proximity::Gap& gap = moving.gap;
     const Vector3d at = (gap.point_a + gap.point_b) / 2;
     const double along = gap.away.dot(motion.velocity(at).normalized());
-    if (!moving.pair->overlap()) return along < -square_cos;
+    if (!moving.overlap()) return along < -square_cos;
     // An overlap has several ways out, and the shortest need not be this one: what comes free by going on does not
     // bind.
     return along < -roughly_square_cos && !freeingAmount(moving, motion, way, 0, options);
@@ -131,19 +165,23 @@ bool makesWorse(const MovingPair& moving, const Motion& motion, Way way, const M
 
 /// How far up to `farthest` the pair stays above its limit.
 double reach(const MovingPair& moving, const Motion& motion, Way way, double farthest, const MoveOptions& options) {
-    const PairGap& pair = *moving.pair;
     const StopToken& stop = options.stop;
-    if (pair.margin_mm < 0) return makesWorse(moving, motion, way, options) ? 0 : farthest;
-    const double speed = motion.speed(shape::moved(moving.a->made->collider->bounds(), moving.a->pose_vehicle_body));
-    double amount = 0, margin_mm = pair.margin_mm;
+    if (moving.margin_mm < 0) return makesWorse(moving, motion, way, options) ? 0 : farthest;
+    const double speed = motion.speed(shape::moved(moving.a->made->collider->bounds(), moving.pose_a));
+    double amount = 0, margin_mm = moving.margin_mm;
     for (int step = 0; step < most_steps && !stop.stopped(); ++step) {
         if (margin_mm <= near_enough_mm) return amount;
         amount += (margin_mm - near_enough_mm / 2) / speed; // never quite at the limit, where rounding decides
         if (amount >= farthest) return farthest;
-        const double range_mm = pair.limit->gap_mm + (farthest - amount) * speed + 1;
-        margin_mm = gapAt(moving, motion.at(amount), range_mm, stop).gap_mm - pair.limit->gap_mm;
+        const double range_mm = moving.limit_mm + (farthest - amount) * speed + 1;
+        margin_mm = gapAt(moving, motion.at(amount), range_mm, stop).gap_mm - moving.limit_mm;
     }
     return amount;
+}
+
+void roundDown(Room& room) {
+    const double grain = isTurn(room.way) ? shown_grain_deg : shown_grain_mm;
+    room.amount = std::floor(room.amount / grain + 1e-9) * grain;
 }
 
 template <class Take>
@@ -163,10 +201,9 @@ Room room(const std::vector<MovingPair>& pairs, const Motion& motion, Way way, c
         out.b = moving.pair->b;
         out.name_a = moving.pair->name_a;
         out.name_b = moving.pair->name_b;
-        out.rule = moving.pair->limit->text;
+        out.rule = moving.rule;
     }
-    const double grain = isTurn(way) ? shown_grain_deg : shown_grain_mm;
-    out.amount = std::floor(out.amount / grain + 1e-9) * grain;
+    roundDown(out);
     return out;
 }
 
@@ -175,7 +212,108 @@ int countNoGo(const ClearanceReport& report) {
                                           [](const PairGap& p) { return p.verdict == Verdict::NoGo; }));
 }
 
-double marginOf(const std::optional<PairGap>& pair) { return pair ? pair->margin_mm : 1e9; }
+double marginOf(const std::optional<PairGap>& pair) { return pair ? pair->decidingMargin_mm() : 1e9; }
+
+/// The clearance of the project with its donor elsewhere; depths are not searched.
+ClearanceReport clearanceAt(const model::Project& project, const model::Placement& placement,
+                            const ClearanceReport& now, const model::RuleBook& book, proximity::ColliderCache& cache,
+                            Effort effort, Scene& scene, int threads, const StopToken& stop) {
+    model::Project there = project;
+    *model::activePlacement(there) = placement;
+    ClearanceOptions ask;
+    ask.depth = Depth::Skipped;
+    ask.effort = now.effort == Effort::None ? Effort::None : effort;
+    ask.sag = now.sag;
+    ask.threads = threads;
+    ask.stop = stop;
+    scene = makeScene(there, cache, {threads, stop});
+    return fit::clearance(there, scene, book, nullptr, ask);
+}
+
+/// What was not near enough to be looked at closely here may meet something at the end of the room. Goes there, and
+/// takes back what a moment that shows up there binds.
+class RoomProver {
+public:
+    RoomProver(const model::Project& project, const ClearanceReport& now, const model::RuleBook& book,
+               proximity::ColliderCache& cache, const MoveOptions& options)
+        : project_(project), now_(now), book_(book), cache_(cache), options_(options) {}
+
+    void prove(Room& room, const model::Placement& placement, const model::Donor& donor, const Bodies& bodies,
+               const Motion& motion) {
+        if (!now_.movement || !now_.movement->any()) return;
+        constexpr int most_rounds = 12, patient_rounds = 5; // each takes back what binds; then by halves as well
+        for (int round = 0; round < most_rounds && room.amount > 0 && !options_.stop.stopped(); ++round) {
+            Scene scene;
+            const auto there = gone(placement, donor, room.way, room.amount);
+            if (!there) return;
+            const ClearanceReport after =
+                clearanceAt(project_, there.value(), now_, book_, cache_, Effort::Verdict, scene, 1, options_.stop);
+            if (!after.complete) return;
+            const Isometry3d back = motion.at(room.amount).inverse();
+            bool shorter = false;
+            for (const PairGap& pair : after.pairs) {
+                const Moment* moment = pair.moment();
+                if (!moment || moment->margin_mm >= 0 || moment->bound || moment->state.empty()) continue;
+                if (const PairGap* before = noGoBefore(pair)) {
+                    // Bad already: the room is for what does not make it worse.
+                    if (pair.decidingMargin_mm() > before->decidingMargin_mm() - near_enough_mm) continue;
+                    bind(room, 0, pair, *moment);
+                    break;
+                }
+                const PlacedBody *a = bodies.find(pair.a), *b = bodies.find(pair.b);
+                if (!a || !b || !a->in_donor || b->in_donor) continue;
+                // As it stands there, brought back to where the room starts from.
+                MovingPair moving{&pair,
+                                  a,
+                                  b,
+                                  back * moment->moved_a * motion.at(room.amount) * a->pose_vehicle_body,
+                                  moment->moved_b * b->pose_vehicle_body,
+                                  moment->gap,
+                                  moment->limit.gap_mm + moment->growth_mm,
+                                  0,
+                                  moment->limit.text};
+                const double far_mm = moving.limit_mm + room.amount * motion.speed(boundsOf(moving)) + 1;
+                moving.gap = gapAt(moving, Isometry3d::Identity(), far_mm, options_.stop);
+                moving.margin_mm = moving.gap.gap_mm - moving.limit_mm;
+                const double reached = reach(moving, motion, room.way, room.amount, options_);
+                if (reached >= room.amount) continue;
+                bind(room, reached, pair, *moment);
+                shorter = true;
+            }
+            if (shorter && round >= patient_rounds) room.amount /= 2;
+            if (shorter && round + 1 == most_rounds) room.amount = 0; // not proven
+            roundDown(room);
+            if (!shorter) return;
+        }
+    }
+
+private:
+    static Eigen::AlignedBox3d boundsOf(const MovingPair& moving) {
+        return shape::moved(moving.a->made->collider->bounds(), moving.pose_a);
+    }
+    static void bind(Room& room, double amount, const PairGap& pair, const Moment& moment) {
+        room.amount = amount;
+        room.beyond = false;
+        room.a = pair.a;
+        room.b = pair.b;
+        room.name_a = pair.name_a;
+        room.name_b = pair.name_b;
+        room.rule = moment.limit.text;
+    }
+    const PairGap* noGoBefore(const PairGap& pair) const {
+        const auto same = [&](const PairGap& p) {
+            return p.verdict == Verdict::NoGo && p.a == pair.a && p.b == pair.b;
+        };
+        const auto found = std::find_if(now_.pairs.begin(), now_.pairs.end(), same);
+        return found == now_.pairs.end() ? nullptr : &*found;
+    }
+
+    const model::Project& project_;
+    const ClearanceReport& now_;
+    const model::RuleBook& book_;
+    proximity::ColliderCache& cache_;
+    const MoveOptions& options_;
+};
 
 } // namespace
 
@@ -213,7 +351,7 @@ Result<model::Placement> gone(const model::Placement& placement, const model::Do
 }
 
 RoomReport roomToMove(const model::Project& project, const Scene& scene, const ClearanceReport& clearance,
-                      const MoveOptions& options) {
+                      const model::RuleBook& book, proximity::ColliderCache& cache, const MoveOptions& options) {
     RoomReport report;
     const model::Placement* placement = model::activePlacement(project);
     const std::optional<model::Donor> donor = model::hangingDonor(project);
@@ -221,7 +359,9 @@ RoomReport roomToMove(const model::Project& project, const Scene& scene, const C
         report.reason = "no donor is placed";
         return report;
     }
-    const std::vector<MovingPair> pairs = movingPairs(scene, clearance);
+    const Bodies bodies(scene);
+    const std::vector<MovingPair> pairs = movingPairs(bodies, clearance);
+    RoomProver prover(project, clearance, book, cache, options);
     const auto any = [](const PairGap&) { return true; };
     const auto gearbox = [](const PairGap& pair) { return pair.category_a == "gearbox"; };
     const bool canTurn = model::pivotDonor_mm(*donor, placement->pivot).ok();
@@ -231,7 +371,9 @@ RoomReport roomToMove(const model::Project& project, const Scene& scene, const C
     report.rooms.resize(wanted.size());
     onThreads(options.threads, wanted.size() + 2, options.stop, [&](std::size_t i) {
         if (i < wanted.size()) {
-            report.rooms[i] = room(pairs, Motion(*placement, *donor, wanted[i]), wanted[i], options, any);
+            const Motion motion(*placement, *donor, wanted[i]);
+            report.rooms[i] = room(pairs, motion, wanted[i], options, any);
+            prover.prove(report.rooms[i], *placement, *donor, bodies, motion);
             return;
         }
         const Way way = i == wanted.size() ? Way::Up : Way::Down;
@@ -254,43 +396,67 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& sce
     const PlacedBody *a = scene.find(pair.a), *b = scene.find(pair.b);
     if (!placement || !donor || !a || !b || !a->solid() || !b->solid() || !a->in_donor || b->in_donor || !pair.limit)
         return std::nullopt;
-    const MovingPair moving{&pair, a, b};
-    const double wanted_mm = pair.limit->gap_mm + pair.accuracy_mm.value_or(0);
     const bool canTurn = model::pivotDonor_mm(*donor, placement->pivot).ok();
-    std::optional<WayOut> best;
-    double bestLength = 0;
+    const Moment* deciding = pair.moment();
+    std::vector<MovingPair> first; // rest first, then the moment that decides
+    first.push_back({&pair, a, b, a->pose_vehicle_body, b->pose_vehicle_body, pair.gap, pair.limit->gap_mm,
+                     pair.margin_mm, pair.limit->text});
+    if (deciding) addMoments(first, pair, *a, *b);
+    const auto same = [&](const PairGap& p) { return p.a == pair.a && p.b == pair.b; };
+    struct Candidate {
+        WayOut way;
+        double length_mm; ///< a degree of tail is felt like so many millimetres at the body that has to move
+        auto rank() const {
+            return std::make_tuple(way.no_go_after, -std::min(marginOf(way.worst_other), 0.0), length_mm);
+        }
+    };
+    // What it brings, and whether the pair itself is then good.
+    const auto lookAfter = [&](Candidate& c, Effort effort) {
+        Scene there;
+        const ClearanceReport after =
+            clearanceAt(project, c.way.placement, clearance, book, cache, effort, there, options.threads, options.stop);
+        c.way.no_go_after = countNoGo(after);
+        c.way.worst_other.reset();
+        for (const PairGap& other : after.pairs)
+            if (!same(other) && other.limit && (!other.beyond() || other.moment()) &&
+                (!c.way.worst_other || other.decidingMargin_mm() < c.way.worst_other->decidingMargin_mm()))
+                c.way.worst_other = other;
+        const auto itself = std::find_if(after.pairs.begin(), after.pairs.end(), same);
+        return itself == after.pairs.end() || itself->verdict != Verdict::NoGo;
+    };
+    std::vector<Candidate> candidates;
     for (const Way way : all_ways) {
         if ((isTurn(way) && !canTurn) || options.stop.stopped()) continue;
         const Motion motion(*placement, *donor, way);
-        const auto amount = freeingAmount(moving, motion, way, wanted_mm, options);
-        if (!amount) continue;
-        WayOut out;
-        out.way = way;
-        out.amount = *amount;
-        out.placement = gone(*placement, *donor, way, *amount).value();
-        out.no_go_before = countNoGo(clearance);
-        model::Project there = project;
-        *model::activePlacement(there) = out.placement;
-        ClearanceOptions ask;
-        ask.depth = Depth::Skipped;
-        ask.threads = options.threads;
-        ask.stop = options.stop;
-        const ClearanceReport after =
-            fit::clearance(there, makeScene(there, cache, {options.threads, options.stop}), book, nullptr, ask);
-        if (!after.complete) return std::nullopt;
-        out.no_go_after = countNoGo(after);
-        for (const PairGap& other : after.pairs)
-            if (!(other.a == pair.a && other.b == pair.b) && other.limit && !other.beyond() &&
-                (!out.worst_other || other.margin_mm < out.worst_other->margin_mm))
-                out.worst_other = other;
-        // A degree of tail is felt like so many millimetres at the body that has to move.
-        const double length = *amount * motion.speed(shape::moved(a->made->collider->bounds(), a->pose_vehicle_body));
-        const auto rank = [](const WayOut& w, double length_mm) {
-            return std::make_tuple(w.no_go_after, -std::min(marginOf(w.worst_other), 0.0), length_mm);
-        };
-        if (!best || rank(out, length) < rank(*best, bestLength)) best = std::move(out), bestLength = length;
+        std::optional<double> enough = 0;
+        for (const MovingPair& moving : first) {
+            const auto amount =
+                freeingAmount(moving, motion, way, moving.limit_mm + pair.accuracy_mm.value_or(0), options);
+            enough = enough && amount ? std::optional(std::max(*enough, *amount)) : std::nullopt;
+        }
+        if (!enough) continue;
+        Candidate c;
+        c.way.way = way;
+        c.way.amount = *enough;
+        c.way.placement = gone(*placement, *donor, way, *enough).value();
+        c.way.no_go_before = countNoGo(clearance);
+        c.length_mm = *enough * motion.speed(shape::moved(a->made->collider->bounds(), a->pose_vehicle_body));
+        if (lookAfter(c, Effort::None)) candidates.push_back(std::move(c));
     }
-    return best;
+    // Movement makes nothing better: at rest each looks at least as good as it is. The best of those is looked at over
+    // the movement too; once one holds its rank against what the next shows at rest, it is the best.
+    std::sort(candidates.begin(), candidates.end(),
+              [](const Candidate& x, const Candidate& y) { return x.rank() < y.rank(); });
+    std::optional<Candidate> best;
+    for (Candidate& c : candidates) {
+        if (options.stop.stopped()) return std::nullopt;
+        if (best && best->rank() <= c.rank()) break;
+        // At another place it may be another moment that is the worst: then this is no way out.
+        if (clearance.effort != Effort::None && !lookAfter(c, Effort::Verdict)) continue;
+        if (!best || c.rank() < best->rank()) best = std::move(c);
+    }
+    if (!best || options.stop.stopped()) return std::nullopt;
+    return std::move(best->way);
 }
 
 } // namespace gabarit::fit

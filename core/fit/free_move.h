@@ -64,9 +64,10 @@ struct MoveOptions {
     StopToken stop;
 };
 
-/// From the active placement, by conservative steps: no pair's gap can shrink faster than its body moves.
+/// From the active placement, by conservative steps: no pair's gap can shrink faster than its body moves. At rest and
+/// at the worst moments of the report; the end of each room is looked at over the movement again.
 RoomReport roomToMove(const model::Project& project, const Scene& scene, const ClearanceReport& clearance,
-                      const MoveOptions& options);
+                      const model::RuleBook& book, proximity::ColliderCache& cache, const MoveOptions& options);
 
 /// The way that makes `pair` good (margin above its accuracy) and leaves the fewest no-go pairs; among equals the one
 /// that leaves the others least short, then the shortest. Nothing when no single move within the range does. `pair.a`

@@ -1,5 +1,6 @@
 #include "fit/scene.h"
 
+#include "fit/movement.h"
 #include "fit/on_threads.h"
 
 #include <algorithm>
@@ -28,8 +29,12 @@ Scene makeScene(const model::Project& project, proximity::ColliderCache& cache, 
     const model::Placement* placement = model::activePlacement(project);
     const model::Donor* donor = model::activeDonor(project);
     if (placement && donor) place(donor->bodies, donor->id.text, model::poseVehicleDonor(*placement, *donor));
-    onThreads(options.threads, scene.bodies.size(), options.stop,
-              [&](std::size_t i) { scene.bodies[i].made = cache.get(scene.bodies[i].body.shape); });
+    onThreads(options.threads, scene.bodies.size(), options.stop, [&](std::size_t i) {
+        PlacedBody& placed = scene.bodies[i];
+        const auto axis = spinAxis(project, placed.ref.owner, placed.body);
+        placed.made = axis && *axis ? cache.getSwept(placed.body.shape, axis->value().first, axis->value().second)
+                                    : cache.get(placed.body.shape);
+    });
     if (options.stop.stopped()) scene.bodies.clear(); // half a scene would look like a vehicle with room to spare
     return scene;
 }

@@ -33,6 +33,7 @@ struct SceneOptions {
     StopToken stop;  ///< a stopped scene is empty
 };
 
+/// A body that spins stands as the round room it sweeps.
 /// Places the vehicle's bodies and, when there is an active placement, its donor's; makes solids of those that are new.
 Scene makeScene(const model::Project& project, proximity::ColliderCache& cache, const SceneOptions& options = {});
 

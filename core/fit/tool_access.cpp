@@ -1,6 +1,7 @@
 #include "fit/tool_access.h"
 
 #include "fit/on_threads.h"
+#include "fit/worst_gap.h"
 #include "proximity/gap.h"
 
 #include <algorithm>
@@ -49,6 +50,40 @@ void judge(ToolAccess& access, const model::ServicedBolt& bolt) {
     access.blockers = std::move(unsure);
 }
 
+/// What meets a body on its straight way out.
+void drawOut(ToolAccess& access, const PlacedBody& off, const Scene& scene, double pull_mm, const StopToken& stop) {
+    constexpr double seat_mm = 1; // nearer than this to its owner's other bodies it sits on them
+    if (!off.solid()) return;
+    const std::vector<kinematics::Freedom> freedoms{{"out", 0, pull_mm, "", ""}};
+    const kinematics::Chain way{kinematics::SlideMotion{0, (access.to_mm - access.from_mm).normalized()}};
+    for (const PlacedBody& body : scene.bodies) {
+        if (!body.solid() || body.ref == off.ref || body.body.closing || body.body.category == "ground") continue;
+        proximity::GapRequest now;
+        now.range_mm = seat_mm;
+        now.depth = false;
+        now.stop = stop;
+        const bool seat =
+            body.ref.owner == off.ref.owner && proximity::gap(*off.made->collider, off.pose_vehicle_body,
+                                                              *body.made->collider, body.pose_vehicle_body, now)
+                                                       .contact != proximity::Contact::Beyond;
+        if (seat) continue;
+        const auto bounds = [](const PlacedBody& b) {
+            return shape::moved(b.made->collider->bounds(), b.pose_vehicle_body);
+        };
+        if (std::sqrt(bounds(off).squaredExteriorDistance(bounds(body))) > pull_mm + beside_mm) continue;
+        WorstRequest ask;
+        ask.range_mm = beside_mm;
+        ask.depth = false;
+        ask.stop = stop;
+        const WorstGap worst = worstGap({off.made->collider.get(), off.pose_vehicle_body, &way},
+                                        {body.made->collider.get(), body.pose_vehicle_body, nullptr}, freedoms, ask);
+        if (worst.gap.contact == proximity::Contact::Beyond) continue;
+        access.blockers.push_back({body.ref, body.body.name,
+                                   worst.gap.contact == proximity::Contact::Overlap ? 0 : worst.gap.gap_mm,
+                                   body.body.accuracy_mm, true});
+    }
+}
+
 } // namespace
 
 std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& scene, const model::RuleBook& book,
@@ -73,10 +108,11 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
     if (placement && donor) list(donor->serviced, donor->id.text, model::poseVehicleDonor(*placement, *donor));
 
     std::vector<ToolAccess> out(tasks.size());
-    const double over_mm = book.figure("tool_over_socket_mm"), length_mm = book.figure("tool_length_mm");
+    const double over_mm = book.figure("tool_over_socket_mm"), usual_mm = book.figure("tool_length_mm");
     onThreads(options.threads, tasks.size(), options.stop, [&](std::size_t i) {
         const model::ServicedBolt& bolt = *tasks[i].bolt;
         ToolAccess& access = out[i];
+        const double length_mm = bolt.length_mm.value_or(usual_mm);
         access.owner = tasks[i].owner;
         access.id = bolt.id;
         access.name = bolt.name;
@@ -86,6 +122,13 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
         if (const model::Body* in = model::findBody(project, {access.owner, bolt.in})) at_mm += in->shift_mm;
         access.from_mm = tasks[i].pose_vehicle_owner * at_mm;
         access.to_mm = access.from_mm + tasks[i].pose_vehicle_owner.linear() * bolt.along.normalized() * length_mm;
+        access.pull_mm = bolt.pull_mm;
+        if (const PlacedBody* off = scene.find({access.owner, bolt.in}); off && bolt.pull_mm)
+            drawOut(access, *off, scene, *bolt.pull_mm, options.stop);
+        if (!bolt.socket_mm && bolt.pull_mm) { // it comes off by hand
+            access.to_mm = access.from_mm + (access.to_mm - access.from_mm).normalized() * *bolt.pull_mm;
+            return judge(access, bolt);
+        }
         if (!bolt.socket_mm) {
             access.reason = "the socket's outside diameter is not given";
             return;
@@ -111,7 +154,7 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
             if (gap.contact == proximity::Contact::Beyond) continue;
             access.blockers.push_back({body.ref, body.body.name,
                                        gap.contact == proximity::Contact::Overlap ? 0 : gap.gap_mm,
-                                       body.body.accuracy_mm});
+                                       body.body.accuracy_mm, false});
         }
         judge(access, bolt);
     });

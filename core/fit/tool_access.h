@@ -13,6 +13,7 @@ struct Blocker {
     std::string name;
     double gap_mm = 0; ///< to the tool's cylinder; 0: it stands inside it
     std::optional<double> accuracy_mm;
+    bool coming_off = false; ///< not the tool meets it, but what comes off
 };
 
 /// The straight cylinder for socket and extension on one serviced bolt. Vehicle frame, mm.
@@ -23,6 +24,7 @@ struct ToolAccess {
     Eigen::Vector3d from_mm{0, 0, 0};
     Eigen::Vector3d to_mm{0, 0, 0};
     double diameter_mm = 0;        ///< 0 while the socket is not known
+    std::optional<double> pull_mm; ///< how far what it sits in has to come out that way
     std::vector<Blocker> blockers; ///< inside the cylinder, then the nearest beside it when that is too near to be sure
     model::Verdict verdict = model::Verdict::Unknown;
     std::string reason; ///< why it is unknown
@@ -31,7 +33,8 @@ struct ToolAccess {
 
 /// Every serviced bolt of the vehicle and the active donor against every body in the bay but the one it sits in,
 /// closing panels (which are open then) and the ground. Allowances: the book's figures tool_over_socket_mm and
-/// tool_length_mm. Empty when nothing is listed or stopped.
+/// tool_length_mm. What has to come off is drawn that way out, the unit at rest; what it touches while it is on is its
+/// seat and does not block it. Empty when nothing is listed or stopped.
 std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& scene, const model::RuleBook& book,
                                    proximity::ColliderCache& cache, const SceneOptions& options);
 

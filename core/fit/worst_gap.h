@@ -4,6 +4,8 @@
 #include "kinematics/motion.h"
 #include "proximity/gap.h"
 
+#include <limits>
+
 namespace gabarit::fit {
 
 /// A body where it is at rest, and what moves it.
@@ -11,12 +13,28 @@ struct MovingBody {
     const proximity::Collider* collider = nullptr;
     Eigen::Isometry3d pose_rest = Eigen::Isometry3d::Identity(); ///< to the vehicle's frame
     const kinematics::Chain* chain = nullptr;                    ///< null: it does not move
+    /// kinematics::fastest of it, where known; null: worked out anew.
+    const std::vector<double>* speed = nullptr;
 };
 
 struct WorstRequest {
     double range_mm = 60;       ///< gaps above it are not measured
     double tolerance_mm = 0.25; ///< how much smaller than what is found the gap may be
-    int most_states = 4000;     ///< then it stops, and says what may still be hidden
+    /// Where the verdict is settled more may stay hidden: below `settled_below_mm` (no-go) the one, when no state can be
+    /// below `settled_above_mm` (go) the other. Of large gaps at least a hundredth may.
+    double no_go_tolerance_mm = std::numeric_limits<double>::infinity();
+    double settled_tolerance_mm = 0.25;
+    double settled_below_mm = 0;
+    double settled_above_mm = std::numeric_limits<double>::infinity();
+    int most_states = 4000; ///< then it stops, and says what may still be hidden
+    bool depth = true;      ///< of an overlap; else it is 0 and not searched
+    bool polish = true;     ///< look for the plainest state that is as bad: ends of the travel, the rest at rest
+    /// The gap at rest within the range, where it is known already; null: measured.
+    const proximity::Gap* rest = nullptr;
+    /// What holds freedoms together; states beyond are not reached.
+    const std::vector<kinematics::Stop>* stops = nullptr;
+    /// The freedoms that count; the others stay at rest. Null: all.
+    const std::vector<bool>* free = nullptr;
     StopToken stop;
 };
 

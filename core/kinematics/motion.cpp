@@ -3,6 +3,7 @@
 #include "quantity/quantity.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace gabarit::kinematics {
@@ -146,7 +147,7 @@ struct Pose {
     Isometry3d operator()(const SlideMotion& m) const { return shift(m.per_unit_mm * state[m.freedom]); }
     Isometry3d operator()(const TurnMotion& m) const {
         return turnAbout(m.axis_a_mm, (m.axis_b_mm - m.axis_a_mm).normalized(),
-                         state[m.freedom] * m.per_unit_deg / deg_per_rad);
+                         m.degrees(state[m.freedom]) / deg_per_rad);
     }
 };
 
@@ -242,7 +243,42 @@ struct Speeds {
     void operator()(const SlideMotion& m) const { mm_per_unit[m.freedom] += m.per_unit_mm.norm(); }
     void operator()(const TurnMotion& m) const {
         const Vector3d axis = (m.axis_b_mm - m.axis_a_mm).normalized();
-        mm_per_unit[m.freedom] += radius(m.axis_a_mm, axis) * std::abs(m.per_unit_deg) / deg_per_rad;
+        const double steepest_deg =
+            std::max(std::abs(m.per_unit_deg), std::abs(m.per_unit_below_deg.value_or(m.per_unit_deg)));
+        mm_per_unit[m.freedom] += radius(m.axis_a_mm, axis) * steepest_deg / deg_per_rad;
+    }
+};
+
+/// How fast each freedom turns the body, rad per unit at most.
+struct TurningRates {
+    const std::vector<Freedom>& freedoms;
+    std::vector<double>& rad_per_unit;
+
+    void operator()(const AxleMotion& m) const {
+        if (m.roll) rad_per_unit[*m.roll] += 1 / deg_per_rad;
+        const Freedom& f = freedoms[m.travel];
+        if (m.links.size() < 2 || f.high <= f.low) return;
+        double most = 0, step = 0, before = 0;
+        const double by = (f.high - f.low) / link_samples;
+        for (int i = 0; i < link_samples; ++i) {
+            const double rate =
+                std::abs(sidePose(m, f.low + by * (i + 1)).tipped_rad - sidePose(m, f.low + by * i).tipped_rad) / by;
+            if (i > 0) step = std::max(step, std::abs(rate - before));
+            before = rate;
+            most = std::max(most, rate);
+        }
+        rad_per_unit[m.travel] += most + step;
+    }
+    void operator()(const SwingMotion& m) const {
+        const Arc arc = arcOf(m);
+        const Freedom& f = freedoms[m.travel];
+        rad_per_unit[m.travel] += std::max(arc.speed(f.low), arc.speed(f.high));
+    }
+    void operator()(const CarriedMotion&) const {}
+    void operator()(const SlideMotion&) const {}
+    void operator()(const TurnMotion& m) const {
+        rad_per_unit[m.freedom] +=
+            std::max(std::abs(m.per_unit_deg), std::abs(m.per_unit_below_deg.value_or(m.per_unit_deg))) / deg_per_rad;
     }
 };
 
@@ -259,6 +295,25 @@ Result<void> check(const Chain& chain, const std::vector<Freedom>& freedoms) {
     for (const Motion& motion : chain)
         if (const auto wrong = std::visit(Checker{freedoms}, motion)) return *wrong;
     return {};
+}
+
+bool anyAllowed(const std::vector<Stop>& stops, const State& middle, const State& half) {
+    constexpr double dust = 1e-9;
+    return std::all_of(stops.begin(), stops.end(), [&](const Stop& stop) {
+        double least = 0; // each term is convex with its one kink at rest: the least is at an end or there
+        for (std::size_t i = 0; i < middle.size(); ++i) {
+            const auto term = [&](double s) { return stop.lean[i] * s + stop.weight[i] * std::abs(s); };
+            const double low = middle[i] - half[i], high = middle[i] + half[i];
+            double smallest = std::min(term(low), term(high));
+            if (low < 0 && high > 0) smallest = std::min(smallest, 0.0);
+            least += smallest;
+        }
+        return least <= stop.most + dust;
+    });
+}
+
+bool allowed(const std::vector<Stop>& stops, const State& state) {
+    return anyAllowed(stops, state, State(state.size(), 0.0));
 }
 
 Isometry3d movedFromRest(const Chain& chain, const State& state) {
@@ -280,6 +335,58 @@ std::vector<double> fastest(const Chain& chain, const std::vector<Freedom>& free
         }
     }
     return all;
+}
+
+std::vector<double> fastestAlong(const Chain& chain, const std::vector<Freedom>& freedoms,
+                                 const Eigen::AlignedBox3d& box, const std::vector<double>& full, const Vector3d& n,
+                                 const State& middle, const State& half) {
+    std::vector<double> rates(freedoms.size(), 0.0), own(freedoms.size(), 0.0);
+    std::vector<bool> arcs(freedoms.size(), false);
+    for (const Motion& motion : chain) std::visit(TurningRates{freedoms, rates}, motion);
+    double turned_rad = 0, moved_mm = 0; // at most, from the middle
+    for (std::size_t i = 0; i < freedoms.size(); ++i) turned_rad += rates[i] * half[i], moved_mm += full[i] * half[i];
+    const Isometry3d whole = movedFromRest(chain, middle);
+    std::array<Vector3d, 8> corners;
+    for (int i = 0; i < 8; ++i)
+        corners[static_cast<std::size_t>(i)] = whole * box.corner(static_cast<Eigen::AlignedBox3d::CornerType>(i));
+    // Turning about an axis that stands at `a` now: linear in the point, so its most is at a corner. The axis itself
+    // leans by no more than what turns, and comes no farther than what moves.
+    const auto turning = [&](const Isometry3d& outer, const Vector3d& anchor, const Vector3d& axis, double rate) {
+        const Vector3d a = outer * anchor, w = outer.linear() * axis;
+        const Vector3d across = w.cross(n);
+        double most = 0, arm = 0;
+        for (const Vector3d& p : corners) {
+            most = std::max(most, std::abs((p - a).dot(across)));
+            arm = std::max(arm, (p - a).norm());
+        }
+        return rate * (most + arm * turned_rad + 2 * moved_mm);
+    };
+    Isometry3d outer = Isometry3d::Identity();
+    for (const Motion& motion : chain) {
+        if (const auto* slide = std::get_if<SlideMotion>(&motion)) {
+            const Vector3d way = outer.linear() * slide->per_unit_mm;
+            own[slide->freedom] += std::abs(n.dot(way)) + way.norm() * turned_rad;
+        } else if (const auto* turn = std::get_if<TurnMotion>(&motion)) {
+            const double rate =
+                std::max(std::abs(turn->per_unit_deg), std::abs(turn->per_unit_below_deg.value_or(turn->per_unit_deg)));
+            own[turn->freedom] +=
+                turning(outer, turn->axis_a_mm, (turn->axis_b_mm - turn->axis_a_mm).normalized(), rate / deg_per_rad);
+        } else if (const auto* axle = std::get_if<AxleMotion>(&motion)) {
+            arcs[axle->travel] = true;
+            if (axle->roll) {
+                const SidePose at = sidePose(*axle, middle[axle->travel]);
+                const Isometry3d risen = outer * shift({at.back_mm, 0, middle[axle->travel]});
+                own[*axle->roll] += turning(risen, axle->centre_mm, Vector3d::UnitX(), 1 / deg_per_rad);
+            }
+        } else if (const auto* swing = std::get_if<SwingMotion>(&motion)) {
+            arcs[swing->travel] = true;
+        } else {
+            arcs[std::get<CarriedMotion>(motion).by.travel] = true;
+        }
+        outer = outer * std::visit(Pose{middle}, motion);
+    }
+    for (std::size_t i = 0; i < own.size(); ++i) own[i] = arcs[i] ? full[i] : std::min(own[i], full[i]);
+    return own;
 }
 
 } // namespace gabarit::kinematics

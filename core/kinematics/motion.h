@@ -71,11 +71,26 @@ struct TurnMotion {
     Eigen::Vector3d axis_a_mm{0, 0, 0};
     Eigen::Vector3d axis_b_mm{0, 0, 0};
     double per_unit_deg = 1;
+    std::optional<double> per_unit_below_deg{}; ///< below rest, where that is another (locks left and right)
+    double degrees(double value) const {
+        return value * (value < 0 ? per_unit_below_deg.value_or(per_unit_deg) : per_unit_deg);
+    }
 };
 
 using Motion = std::variant<AxleMotion, SwingMotion, CarriedMotion, SlideMotion, TurnMotion>;
 /// The first is the outermost: a wheel's chain is what carries its knuckle, then its own steering.
 using Chain = std::vector<Motion>;
+
+/// Holds several freedoms together: Σ lean·s + weight·|s| ≤ most, by their order. Bump stops under a rolled axle, the
+/// stops of a mount that is pressed and turned. Rest is always allowed.
+struct Stop {
+    std::vector<double> lean;
+    std::vector<double> weight; ///< none below zero
+    double most = 0;
+};
+/// Whether any state within `half` of `middle` is allowed.
+bool anyAllowed(const std::vector<Stop>& stops, const State& middle, const State& half);
+bool allowed(const std::vector<Stop>& stops, const State& state);
 
 /// Errors: a freedom that is not there or does not hold 0, an axis without direction, an arm or link that does not
 /// reach an end of the travel.
@@ -90,5 +105,12 @@ Eigen::Isometry3d movedFromRest(const Chain& chain, const State& state);
 /// between neighbours is added.
 std::vector<double> fastest(const Chain& chain, const std::vector<Freedom>& freedoms,
                             const Eigen::AlignedBox3d& box_at_rest_mm);
+
+/// The same along one direction (a unit vector), for states within `half` of `middle`: |n·(p(s) − p(middle))| ≤
+/// Σ speed · |s − middle|. Turning and sliding by what they do at the middle, and how much that can change on the way;
+/// travel along arcs as in `fastest`, whose result is `full`. Never more than that.
+std::vector<double> fastestAlong(const Chain& chain, const std::vector<Freedom>& freedoms,
+                                 const Eigen::AlignedBox3d& box_at_rest_mm, const std::vector<double>& full,
+                                 const Eigen::Vector3d& direction, const State& middle, const State& half);
 
 } // namespace gabarit::kinematics

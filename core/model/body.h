@@ -136,6 +136,10 @@ struct ServicedBolt {
     std::optional<double> accuracy_mm; ///< of its place
     BodyId in;                         ///< the body it sits in, which cannot block it; empty: none
     Extras extras;
+    /// How far `in` has to come along `along` until it is off: filter, dipstick, starter, a belt off its pulley.
+    std::optional<double> pull_mm{};
+    /// How much must be free before it, where that is not a usual tool's length: a long socket, a dipstick's blade.
+    std::optional<double> length_mm{};
 };
 
 /// One form of something that can be had in several.

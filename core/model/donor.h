@@ -1,7 +1,7 @@
 // The unit that goes in: an engine with its gearbox, or an electric drive unit.
 #pragma once
 
-#include "model/body.h"
+#include "model/motion.h"
 #include "quantity/result.h"
 
 #include <optional>
@@ -43,6 +43,7 @@ struct Donor {
     std::vector<Mass> masses;
     std::vector<ServicedBolt> serviced;
     std::vector<Choice> choices;
+    std::vector<MotionSpec> motions; ///< what spins
     Extras extras;
 };
 

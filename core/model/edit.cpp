@@ -42,6 +42,26 @@ std::string freshName(const std::string& wish, const std::vector<Body>& bodies) 
     return name;
 }
 
+std::vector<MotionSpec>* motionsOf(Project& project, const std::string& owner) {
+    if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->motions : nullptr;
+    Donor* donor = findDonor(project, DonorId{owner});
+    return donor ? &donor->motions : nullptr;
+}
+
+/// Calls `each` with every list of bodies that a motion of the owner moves.
+template <class Each>
+void movedBodies(Project& project, const std::string& owner, Each each) {
+    if (std::vector<MotionSpec>* motions = motionsOf(project, owner))
+        for (MotionSpec& motion : *motions) each(motion.bodies), each(motion.carried);
+}
+
+/// What moves `from` moves `to` too.
+void moveAlike(Project& project, const BodyRef& from, const BodyId& to) {
+    movedBodies(project, from.owner, [&](std::vector<BodyId>& ids) {
+        if (std::find(ids.begin(), ids.end(), from.body) != ids.end()) ids.push_back(to);
+    });
+}
+
 /// The middle of a body's extents, in its owner's frame.
 std::optional<Eigen::Vector3d> placeOf(const Project& project, const BodyRef& ref) {
     const Body* body = findBody(project, ref);
@@ -112,7 +132,7 @@ Result<Project> withBodyCopied(const Project& project, const BodyRef& ref, BodyI
     Body twin = *body;
     twin.name += " copy";
     auto out = withCopy(project, ref, std::move(twin), copy);
-    if (out) joinAlike(out.value(), ref, {ref.owner, copy});
+    if (out) joinAlike(out.value(), ref, {ref.owner, copy}), moveAlike(out.value(), ref, copy);
     return out;
 }
 
@@ -149,6 +169,8 @@ Project withoutBody(const Project& project, const BodyRef& ref) {
             if (b.tape.of == ref.body) b.tape = {}; // the image stays where it is
     for (Condition& condition : out.conditions)
         if (condition.owner == ref.owner && condition.body == ref.body) condition.body.text.clear();
+    movedBodies(out, ref.owner,
+                [&](std::vector<BodyId>& ids) { drop(ids, [&](const BodyId& moved) { return moved == ref.body; }); });
     const auto forget = [&](std::vector<ServicedBolt>& bolts) {
         for (ServicedBolt& bolt : bolts)
             if (bolt.in == ref.body) bolt.in.text.clear();
@@ -182,6 +204,7 @@ Project withBodyNamed(const Project& project, BodyRef ref, const std::string& na
         if (b.tape.of == ref.body) b.tape.of = id;
     for (Condition& condition : out.conditions)
         if (condition.owner == ref.owner && condition.body == ref.body) condition.body = id;
+    movedBodies(out, ref.owner, [&](std::vector<BodyId>& ids) { std::replace(ids.begin(), ids.end(), ref.body, id); });
     std::vector<ServicedBolt>* bolts = ref.inVehicle() ? &out.vehicle->serviced : nullptr;
     if (Donor* donor = findDonor(out, DonorId{ref.owner})) bolts = &donor->serviced;
     if (bolts)

@@ -21,6 +21,7 @@ struct Placement {
     Angles angles;
     Pivot pivot = Pivot::FrontMounts;
     std::vector<Taken> taken; ///< of a choice that is not named here the first option
+    Rocking rocking;
     std::string note;
     Extras extras;
 };

@@ -81,6 +81,9 @@ struct Vehicle {
     std::vector<AreaMark> areas;
     std::vector<OutgoingDimension> outgoing;
     std::vector<FreeVolume> free_volumes;
+    std::vector<MotionSpec> motions;
+    Springs springs;
+    std::vector<Stance> stances;
     Extras extras;
 };
 

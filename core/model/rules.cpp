@@ -47,12 +47,15 @@ RuleBook applied(const RuleBook& book, const RuleChoice& choice) {
     return merged;
 }
 
-std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b) {
+namespace {
+
+template <class Take>
+std::optional<Limit> largest(const RuleBook& book, const std::string& school, const Body& a, const Body& b, Take take) {
     std::optional<Limit> largest;
     for (const RuleRow& row : book.rows) {
         const bool match = (fits(book, row.between, a.category) && fits(book, row.and_, b.category)) ||
                            (fits(book, row.between, b.category) && fits(book, row.and_, a.category));
-        if (!match) continue;
+        if (!match || !take(row)) continue;
         const auto& column = (a.shielded || b.shielded) && !row.shielded_mm.empty() ? row.shielded_mm : row.at_rest_mm;
         const auto figure = column.find(school);
         if (figure == column.end()) continue;
@@ -60,6 +63,31 @@ std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, c
         largest = Limit{figure->second, row.id, row.text, row.source, row.travel, row.look_mm.value_or(0)};
     }
     return largest;
+}
+
+} // namespace
+
+std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b) {
+    return largest(book, school, a, b, [](const RuleRow&) { return true; });
+}
+
+bool isOfMovingKind(const RuleBook& book, const std::string& categoryId) {
+    const Category* category = book.category(categoryId);
+    return category && std::any_of(category->groups.begin(), category->groups.end(),
+                                   [](const std::string& g) { return g == "moving" || g == "rotating"; });
+}
+
+MovingLimits movingLimitsFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b) {
+    MovingLimits out;
+    if (largest(book, school, a, b, [](const RuleRow& row) { return row.rest_only; })) return out;
+    out.travel = largest(book, school, a, b, [](const RuleRow& row) { return row.travel; });
+    const bool moving = isOfMovingKind(book, a.category) || isOfMovingKind(book, b.category);
+    const char* id = moving ? "worst_moving_mm" : "worst_fixed_mm";
+    if (const Figure* least = find(book.figures, id))
+        out.worst = Limit{least->value, least->id, least->text, least->source, true, 0};
+    const auto kept = largest(book, school, a, b, [](const RuleRow& row) { return row.keeps; });
+    if (kept && (!out.worst || kept->gap_mm > out.worst->gap_mm)) out.worst = kept;
+    return out;
 }
 
 std::string cautionFor(const RuleBook& book, const Body& a, const Body& b) {

@@ -37,6 +37,8 @@ struct RuleRow {
     bool travel = false;                       ///< the row speaks of the travel, not only of rest
     std::string source;
     Extras extras;
+    bool keeps = false;     ///< its figure holds at the worst moment too (heat)
+    bool rest_only = false; ///< it speaks of ride height alone: no worst moment (ground)
 };
 
 /// A limit or allowance that is one number, not a table: data with a source like the rows.
@@ -106,6 +108,17 @@ struct Limit {
 
 /// The largest limit among the rows that fit the two bodies; nothing when none does.
 std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b);
+
+/// What a pair is held against over its movement.
+struct MovingLimits {
+    std::optional<Limit> travel; ///< through the travel, the engine at rest: the largest of the rows that speak of it
+    /// At the worst moment of all: the book's least gap, to fixed bodies or to moving and rotating ones, or the figure
+    /// of a row that keeps it (heat) if that is larger. Nothing for what is only held at ride height.
+    std::optional<Limit> worst;
+};
+MovingLimits movingLimitsFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b);
+/// Whether a body moves or rotates by its kind.
+bool isOfMovingKind(const RuleBook& book, const std::string& category);
 
 /// The cautions that concern the two bodies, joined to one text; empty when none does.
 std::string cautionFor(const RuleBook& book, const Body& a, const Body& b);

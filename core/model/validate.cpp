@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <set>
 
 namespace gabarit::model {
@@ -136,6 +137,11 @@ public:
                  "give the way out of the bolt's head, as [0, 0, 1]");
             need(!bolt.socket_mm || isSize(*bolt.socket_mm), where, "socket_mm is not above zero",
                  "give the socket's outside diameter in mm");
+            need(!bolt.pull_mm || (isSize(*bolt.pull_mm) && !bolt.in.empty()), where,
+                 "pull_mm is not above zero, or nothing is named that comes off",
+                 "give how far it comes and the body it sits in, or leave pull_mm out");
+            need(!bolt.length_mm || isSize(*bolt.length_mm), where, "length_mm is not above zero",
+                 "give the length that must be free, or leave it out for a usual tool");
             bool known = bolt.in.empty();
             for (const Body& b : bodies) known = known || b.id == bolt.in;
             if (!known)
@@ -143,12 +149,99 @@ public:
                     "name one of the same owner's bodies or leave it out");
         }
     }
+    void motions(const std::vector<MotionSpec>& all, const std::vector<HardPoint>& points,
+                 const std::vector<Body>& bodies, const std::string& owner, bool vehicle) {
+        std::set<std::string> seen;
+        std::map<std::string, std::string> movers; // what moves a body, so that nothing is moved twice
+        for (const MotionSpec& m : all) {
+            const std::string where = owner + ", motion \"" + m.name + "\"";
+            id(seen, m.id, where);
+            need(!m.name.empty(), where, "it has no name", "name it");
+            need(vehicle || m.kind == MotionKind::Spin, where, "on a donor only what spins moves by itself",
+                 "make it spin, or give it to the vehicle");
+            constexpr double steepest_deg = 60;
+            for (const double mm : {m.bump_mm, m.droop_mm})
+                need(isLength(mm) && mm >= 0, where, "bump_mm or droop_mm is below zero",
+                     "give how far it goes from ride height, both above zero");
+            for (const double deg : {m.roll_deg, m.left_deg, m.right_deg})
+                need(std::isfinite(deg) && deg >= 0 && deg <= steepest_deg, where, "an angle is not between 0° and 60°",
+                     "check it (degrees)");
+            need(!m.stops_apart_mm || isSize(*m.stops_apart_mm), where, "stops_apart_mm is not above zero",
+                 "give the distance between the bump stops, or leave it out");
+            place(m.slide_mm, where + ", slide_mm");
+            measured(m.measured, where);
+            const auto point = [&](const PointId& ref, bool asked, const char* what) {
+                if (ref.empty()) return need(!asked, where, what, "name one of its owner's points");
+                const auto is = [&](const HardPoint& p) { return p.id == ref; };
+                if (std::none_of(points.begin(), points.end(), is))
+                    say(where, "there is no point \"" + ref.text + "\"", "name one of its owner's points");
+            };
+            const bool turns = m.kind == MotionKind::Arm || m.kind == MotionKind::Steered;
+            point(m.at, m.kind == MotionKind::Axle || m.kind == MotionKind::Arm,
+                  "the point at its centre or tip lacks");
+            point(m.axis_a, turns, "a point of its axis lacks");
+            point(m.axis_b, turns, "a point of its axis lacks");
+            need(m.axis_a.empty() == m.axis_b.empty(), where, "a point of its axis lacks", "name both");
+            for (const MotionLink& link : m.links) {
+                point(link.fixed, true, "a link lacks its point on the frame");
+                point(link.moving, true, "a link lacks its point on the axle");
+            }
+            need(m.links.size() <= 2, where, "it has more than two links in the side view", "give one side's links");
+            const auto other = [&](const std::string& ref, bool arms_only, const char* mend) {
+                if (ref.empty()) return;
+                const auto is = [&](const MotionSpec& o) {
+                    return o.id == ref && o.id != m.id && o.with.empty() &&
+                           (o.kind == MotionKind::Arm || (!arms_only && o.kind == MotionKind::Axle));
+                };
+                if (std::none_of(all.begin(), all.end(), is))
+                    say(where, "\"" + ref + "\" is not there or cannot carry it", mend);
+            };
+            other(m.with, true, "name an arm that has its own travel");
+            other(m.on, false, "name an axle, or an arm that has its own travel");
+            for (const auto* list : {&m.bodies, &m.carried})
+                for (const BodyId& body : *list) {
+                    const auto is = [&](const Body& b) { return b.id == body; };
+                    if (std::none_of(bodies.begin(), bodies.end(), is))
+                        say(where, "there is no body \"" + body.text + "\"", "name one of its owner's bodies");
+                    if (m.kind == MotionKind::Spin) continue; // what spins may also be carried
+                    const auto taken = movers.emplace(body.text, m.name);
+                    if (!taken.second)
+                        say(where, "the body \"" + body.text + "\" is moved by \"" + taken.first->second + "\" too",
+                            "take it out of one of them");
+                }
+        }
+    }
+    void stances(const std::vector<Stance>& all) {
+        std::set<std::string> seen;
+        for (const Stance& stance : all) {
+            const std::string where = "vehicle, stance \"" + stance.name + "\"";
+            id(seen, stance.id, where);
+            need(isLength(stance.front_mm) && isLength(stance.rear_mm), where,
+                 "front_mm or rear_mm is not a length below 1 km", "check its digits and unit (mm)");
+        }
+    }
+    void springs(const Springs& springs) {
+        constexpr double stiffest_n_per_mm = 1e5;
+        for (const auto& rate : {springs.front_n_per_mm, springs.rear_n_per_mm})
+            need(!rate || (*rate > 0 && *rate <= stiffest_n_per_mm), "vehicle, springs",
+                 "a spring rate is not above zero", "give both springs of the axle together in N/mm, at the wheels");
+    }
+    void rocking(const Rocking& r, const std::string& where) {
+        constexpr double steepest_deg = 30;
+        need(std::isfinite(r.roll_deg) && r.roll_deg >= 0 && r.roll_deg <= steepest_deg, where + ", rocking",
+             "roll_deg is not between 0° and 30°", "give how far it rolls to each side");
+        for (const double mm : {r.up_mm, r.down_mm, r.along_mm})
+            need(isLength(mm) && mm >= 0, where + ", rocking", "a length is below zero", "give how far it goes, in mm");
+        need(!r.stop_mm || (isLength(*r.stop_mm) && *r.stop_mm >= 0), where + ", rocking", "stop_mm is below zero",
+             "give how far a mount can go before it stops");
+    }
     void donor(const Donor& d) {
         const std::string owner = "donor \"" + d.name + "\"";
         bodies(d.bodies, owner);
         for (const Body& b : d.bodies) option(b.option, d.choices, owner + ", body \"" + b.name + "\"");
         for (const HardPoint& p : d.reference_points) option(p.option, d.choices, owner + ", point \"" + p.name + "\"");
         choices(d.choices, owner);
+        motions(d.motions, d.reference_points, d.bodies, owner, false);
         serviced(d.serviced, d.bodies, owner);
         points(d.reference_points, owner);
         for (const Mass& m : d.masses) {
@@ -442,6 +535,9 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
         check.points(v.hard_points, "vehicle");
         check.choices(v.choices, "vehicle");
         check.serviced(v.serviced, v.bodies, "vehicle");
+        check.motions(v.motions, v.hard_points, v.bodies, "vehicle", true);
+        check.stances(v.stances);
+        check.springs(v.springs);
         for (const HardPoint& p : v.hard_points) check.option(p.option, v.choices, "vehicle, point \"" + p.name + "\"");
         for (const Body& b : v.bodies) check.option(b.option, v.choices, "vehicle, body \"" + b.name + "\"");
         check.need(v.datum.kind == "ground" || v.datum.kind == "frame_rail_top" || v.datum.kind == "other",
@@ -460,6 +556,7 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
         check.id(placements, p.id.text, where);
         check.place(p.position_mm, where + ", position_mm");
         check.angles(p.angles, where);
+        check.rocking(p.rocking, where);
         if (!findDonor(project, p.donor))
             check.say(where, "there is no donor \"" + p.donor.text + "\"", "name one of the project's donors");
     }

@@ -1,5 +1,7 @@
 #include "proximity/collider_cache.h"
 
+#include "shape/swept.h"
+
 namespace gabarit::proximity {
 namespace {
 
@@ -27,6 +29,23 @@ std::shared_ptr<const MadeBody> ColliderCache::get(const model::ShapeSpec& spec)
     if (const auto known = made_.find(key)) return *known;
     // Made outside the lock: two threads may make the same body, the first one in is kept.
     return made_.keep(key, std::make_shared<const MadeBody>(make(spec, deflection_mm_)));
+}
+
+std::shared_ptr<const MadeBody> ColliderCache::getSwept(const model::ShapeSpec& spec, const Eigen::Vector3d& a,
+                                                        const Eigen::Vector3d& b) {
+    std::string key = "swept " + model::shapeKey(spec);
+    for (const Eigen::Vector3d& p : {a, b})
+        for (int i = 0; i < 3; ++i) key += " " + std::to_string(p[i]);
+    if (const auto known = made_.find(key)) return *known;
+    MadeBody made;
+    const auto still = get(spec);
+    if (still->collider) {
+        shape::Swept swept = shape::sweptRound(still->collider->mesh(), a, b);
+        made.collider = std::make_shared<const Collider>(std::move(swept.mesh), still->collider->deflection_mm());
+    } else {
+        made.error = still->error;
+    }
+    return made_.keep(key, std::make_shared<const MadeBody>(std::move(made)));
 }
 
 } // namespace gabarit::proximity

@@ -19,6 +19,9 @@ public:
     explicit ColliderCache(double deflection_mm = shape::default_deflection_mm) : deflection_mm_(deflection_mm) {}
 
     std::shared_ptr<const MadeBody> get(const model::ShapeSpec& spec);
+    /// The room that a body of this shape takes as it turns about an axis (its own frame).
+    std::shared_ptr<const MadeBody> getSwept(const model::ShapeSpec& spec, const Eigen::Vector3d& axis_a_mm,
+                                             const Eigen::Vector3d& axis_b_mm);
     /// Drops what was not asked for since the last call.
     void forgetUnused() { made_.forgetUnused(); }
 

@@ -233,6 +233,8 @@ void describeServiced(Io& io, ServicedBolt& bolt) {
     io.number("socket_mm", bolt.socket_mm);
     io.number("accuracy_mm", bolt.accuracy_mm);
     io.text("in", bolt.in.text);
+    io.number("pull_mm", bolt.pull_mm);
+    io.number("length_mm", bolt.length_mm);
     io.extras(bolt.extras);
 }
 
@@ -346,6 +348,76 @@ void describeCondition(Io& io, Condition& condition) {
 }
 
 template <class Io>
+void describeIds(Io& io, const char* key, std::vector<BodyId>& ids) {
+    std::vector<std::string> texts;
+    for (const BodyId& id : ids) texts.push_back(id.text);
+    io.texts(key, texts);
+    if constexpr (Io::reading) {
+        ids.clear();
+        for (std::string& id : texts) ids.push_back(BodyId{std::move(id)});
+    }
+}
+
+template <class Io>
+void describeMotion(Io& io, MotionSpec& motion) {
+    io.text("id", motion.id, true);
+    io.text("name", motion.name, true);
+    io.choice("kind", motion.kind,
+              {{"axle", MotionKind::Axle},
+               {"arm", MotionKind::Arm},
+               {"steered", MotionKind::Steered},
+               {"linkage", MotionKind::Linkage},
+               {"spin", MotionKind::Spin}},
+              true);
+    if (Io::reading || motion.end != End::NotSaid)
+        io.choice("end", motion.end, {{"not_said", End::NotSaid}, {"front", End::Front}, {"rear", End::Rear}});
+    io.number("bump_mm", motion.bump_mm);
+    io.number("droop_mm", motion.droop_mm);
+    io.number("roll_deg", motion.roll_deg);
+    io.number("stops_apart_mm", motion.stops_apart_mm);
+    io.text("at", motion.at.text);
+    io.text("axis_a", motion.axis_a.text);
+    io.text("axis_b", motion.axis_b.text);
+    io.list("links", motion.links, [](Io& inner, MotionLink& link) {
+        inner.text("fixed", link.fixed.text, true);
+        inner.text("moving", link.moving.text, true);
+        inner.flag("leaf", link.leaf);
+        inner.extras(link.extras);
+    });
+    io.number("left_deg", motion.left_deg);
+    io.number("right_deg", motion.right_deg);
+    io.point("slide_mm", motion.slide_mm);
+    io.text("with", motion.with);
+    io.text("on", motion.on);
+    describeIds(io, "bodies", motion.bodies);
+    describeIds(io, "carried", motion.carried);
+    describeProvenance(io, motion.measured);
+    io.text("note", motion.note);
+    io.extras(motion.extras);
+}
+
+template <class Io>
+void describeStance(Io& io, Stance& stance) {
+    io.text("id", stance.id, true);
+    io.text("name", stance.name, true);
+    io.number("front_mm", stance.front_mm);
+    io.number("rear_mm", stance.rear_mm);
+    io.text("blocks", stance.blocks);
+    io.extras(stance.extras);
+}
+
+template <class Io>
+void describeRocking(Io& io, Rocking& rocking) {
+    io.number("roll_deg", rocking.roll_deg);
+    io.number("up_mm", rocking.up_mm);
+    io.number("down_mm", rocking.down_mm);
+    io.number("along_mm", rocking.along_mm);
+    io.number("stop_mm", rocking.stop_mm);
+    io.text("source", rocking.source);
+    io.extras(rocking.extras);
+}
+
+template <class Io>
 void describeVehicle(Io& io, Vehicle& vehicle) {
     io.text("name", vehicle.name, true);
     io.text("note", vehicle.note);
@@ -363,6 +435,14 @@ void describeVehicle(Io& io, Vehicle& vehicle) {
     io.list("areas", vehicle.areas, [](Io& inner, AreaMark& a) { describeArea(inner, a); });
     io.list("outgoing", vehicle.outgoing, [](Io& inner, OutgoingDimension& d) { describeOutgoing(inner, d); });
     io.list("free_volumes", vehicle.free_volumes, [](Io& inner, FreeVolume& v) { describeFreeVolume(inner, v); });
+    io.list("motions", vehicle.motions, [](Io& inner, MotionSpec& m) { describeMotion(inner, m); });
+    io.object("springs", vehicle.springs, [](Io& inner, Springs& springs) {
+        inner.number("front_n_per_mm", springs.front_n_per_mm);
+        inner.number("rear_n_per_mm", springs.rear_n_per_mm);
+        inner.text("source", springs.source);
+        inner.extras(springs.extras);
+    });
+    io.list("stances", vehicle.stances, [](Io& inner, Stance& s) { describeStance(inner, s); });
     io.extras(vehicle.extras);
 }
 
@@ -384,6 +464,7 @@ void describePlacement(Io& io, Placement& placement) {
         inner.text("option", taken.option, true);
         inner.extras(taken.extras);
     });
+    io.object("rocking", placement.rocking, [](Io& inner, Rocking& rocking) { describeRocking(inner, rocking); });
     io.text("note", placement.note);
     io.extras(placement.extras);
 }
@@ -410,6 +491,8 @@ void describeRow(Io& io, RuleRow& row) {
     io.figures("shielded_mm", row.shielded_mm);
     io.number("look_mm", row.look_mm);
     io.flag("travel", row.travel);
+    io.flag("keeps", row.keeps);
+    io.flag("rest_only", row.rest_only);
     io.text("source", row.source);
     io.extras(row.extras);
 }
@@ -478,6 +561,7 @@ void describeDonor(Io& io, Donor& donor) {
     io.list("choices", donor.choices, [](Io& inner, Choice& c) { describeChoice(inner, c); });
     io.list("serviced", donor.serviced, [](Io& inner, ServicedBolt& b) { describeServiced(inner, b); });
     io.list("bodies", donor.bodies, [](Io& inner, Body& b) { describeBody(inner, b); });
+    io.list("motions", donor.motions, [](Io& inner, MotionSpec& m) { describeMotion(inner, m); });
     io.extras(donor.extras);
 }
 

@@ -10,10 +10,10 @@ std::vector<AssumedLine> assumed(const model::Project& project, const fit::Scene
                                  const fit::ClearanceReport& clearance) {
     std::map<model::BodyRef, const fit::PairGap*> tightest;
     for (const fit::PairGap& pair : clearance.pairs) {
-        if (!pair.limit || pair.beyond()) continue;
+        if (!pair.limit || (pair.beyond() && (!pair.moment() || pair.moment()->beyond()))) continue;
         for (const model::BodyRef& ref : {pair.a, pair.b}) {
             const fit::PairGap*& least = tightest[ref];
-            if (!least || pair.margin_mm < least->margin_mm) least = &pair;
+            if (!least || pair.decidingMargin_mm() < least->decidingMargin_mm()) least = &pair;
         }
     }
     std::vector<AssumedLine> out;
@@ -24,9 +24,9 @@ std::vector<AssumedLine> assumed(const model::Project& project, const fit::Scene
         AssumedLine line{body.ref, whole->name, said, whole->accuracy_mm, std::nullopt, "", std::nullopt};
         if (const auto found = tightest.find(body.ref); found != tightest.end()) {
             const fit::PairGap& pair = *found->second;
-            line.margin_mm = pair.margin_mm;
+            line.margin_mm = pair.decidingMargin_mm();
             line.against = pair.a == body.ref ? pair.name_b : pair.name_a;
-            if (line.accuracy_mm) line.left_mm = pair.margin_mm - *line.accuracy_mm;
+            if (line.accuracy_mm) line.left_mm = *line.margin_mm - *line.accuracy_mm;
         }
         out.push_back(std::move(line));
     }

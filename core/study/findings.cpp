@@ -31,6 +31,10 @@ public:
         if (pair.gap.contact != proximity::Contact::Beyond)
             f.place_vehicle_mm = (pair.gap.point_a + pair.gap.point_b) / 2;
         const std::string other = inSentence(pair.name_b);
+        if (const fit::Moment* moment = pair.moment()) {
+            writeMoment(f, pair, *moment);
+            return f;
+        }
         const std::string wanted = pair.limit ? lengthShort(pair.limit->gap_mm, shown_) + " wanted" : std::string();
         if (pair.limit) f.rule = pair.limit->text + " (" + pair.limit->source + ")";
         if (pair.overlap()) {
@@ -59,6 +63,47 @@ public:
     }
 
 private:
+    /// What decides is not the gap at rest but one on the way.
+    void writeMoment(Finding& f, const PairGap& pair, const fit::Moment& moment) const {
+        const std::string other = inSentence(pair.name_b);
+        f.place_vehicle_mm.reset();
+        if (!moment.bound && !moment.beyond()) f.place_vehicle_mm = (moment.gap.point_a + moment.gap.point_b) / 2;
+        if (!moment.state.empty()) f.state = moment.state;
+        f.rule = moment.limit.text + " (" + moment.limit.source + ")";
+        const std::string when = momentWords(project_, *reports_.clearance, moment, shown_);
+        const std::string wanted = lengthShort(moment.limit.gap_mm, shown_) + " wanted";
+        const std::string in_words = when.empty() ? "" : when + ": ";
+        const std::string at_rest = "; " + gapWords(pair, shown_) + " at rest";
+        f.label = inSentence(pair.name_a) + (moment.overlap() ? " meets " : " to ") + other + " " +
+                  number(moment.gap.gap_mm) + (moment.sag ? " sagged" : " in movement");
+        if (moment.verdict == Verdict::Unknown) {
+            f.title = pair.name_a + " to the " + other + " in movement: not known";
+            f.detail = upperFirst(moment.reason) + at_rest;
+            f.help = "Fill it in under Survey.";
+            return;
+        }
+        f.title = pair.name_a +
+                  (moment.overlap()                   ? " meets the "
+                   : moment.verdict == Verdict::Close ? " comes close to the "
+                                                      : " comes too near the ") +
+                  other;
+        f.detail = upperFirst(in_words) + (moment.overlap() ? "they touch" : gapWords(moment, shown_));
+        if (moment.growth_mm > 0) f.detail += ", less " + lengthText(moment.growth_mm, shown_, 1) + " of growing hot";
+        f.detail += "; " + wanted;
+        if (moment.verdict == Verdict::Close && pair.accuracy_mm)
+            f.detail += ", known to ±" + lengthText(*pair.accuracy_mm + moment.hidden_mm, shown_, 1);
+        else if (!moment.complete)
+            f.detail += ", not looked at to the end";
+        f.detail += at_rest;
+        const model::Body* a = model::findBody(project_, pair.a);
+        const model::Body* b = model::findBody(project_, pair.b);
+        if (a && b) f.caution = model::cautionFor(book_, *a, *b);
+        if (moment.verdict == Verdict::NoGo) addMove(f, pair);
+        if (moment.verdict == Verdict::Close)
+            f.help = moment.complete ? "Measure the " + lessSure(pair) + " and its travel again."
+                                     : "Wait until the gaps are measured to the end.";
+    }
+
     std::string number(double mm) const { return quantity::lengthNumber(mm, shown_, 0); }
 
     std::string overlapWords(const PairGap& pair) const {
@@ -82,10 +127,12 @@ private:
         if (!way.worst_other || way.worst_other->verdict == Verdict::Go) return out;
         const PairGap& other = *way.worst_other;
         const std::string second = inSentence(other.name_b);
-        if (other.overlap()) return out + ", the " + inSentence(other.name_a) + " fouls the " + second;
+        if (other.overlap() || (other.moment() && other.moment()->overlap()))
+            return out + ", the " + inSentence(other.name_a) + " fouls the " + second;
         out += ", the " + inSentence(other.name_a) + " to the " + second + " ";
-        return out + (other.margin_mm < 0 ? lengthText(-other.margin_mm, shown_, 0) + " short"
-                                          : lengthText(other.margin_mm, shown_, 0) + " to spare");
+        const double margin_mm = other.decidingMargin_mm();
+        return out + (margin_mm < 0 ? lengthText(-margin_mm, shown_, 0) + " short"
+                                    : lengthText(margin_mm, shown_, 0) + " to spare");
     }
 
     /// The tested way out, far enough that the margin beats the accuracy.
@@ -159,8 +206,14 @@ Finding accessFinding(const fit::ToolAccess& access, Shown shown) {
                  inSentence(access.blockers[i].name);
     if (!access.blockers.empty()) f.a = access.blockers.front().ref;
     f.label = inSentence(access.name) + " out of reach";
+    if (access.pull_mm)
+        f.rule += "; off, it comes " + lengthText(*access.pull_mm, shown, 0) + " that way, the unit at rest";
+    if (access.diameter_mm <= 0)
+        f.rule = "it comes off by hand, " + lengthText(*access.pull_mm, shown, 0) + " straight out";
     if (access.verdict == Verdict::NoGo) {
-        f.title = access.name + " cannot be reached with a tool";
+        const bool off = access.blockers.front().coming_off;
+        f.title = access.name + (off ? " cannot be taken off" : " cannot be reached with a tool");
+        if (off) f.label = inSentence(access.name) + " stays on";
         f.detail =
             upperFirst(names) + (access.blockers.size() == 1 ? " stands" : " stand") + " in the straight way of it";
         f.help = "Move the unit or what blocks it, turn the fitting, or plan to serve it another way.";
@@ -275,6 +328,101 @@ std::string gapWords(const PairGap& pair, Shown shown) {
     return lengthText(pair.gap.gap_mm, shown, 1);
 }
 
+std::string gapWords(const fit::Moment& moment, Shown shown) {
+    if (moment.overlap())
+        return moment.gap.depth_found ? lengthText(moment.gap.gap_mm, shown, 1)
+                                      : "overlaps"; // its depth was not searched, or is beyond the search
+    if (moment.bound) return "at least " + lengthText(moment.gap.gap_mm, shown, 0);
+    if (!moment.complete)
+        return "at least " + lengthText(std::max(0.0, moment.gap.gap_mm - moment.hidden_mm), shown, 0);
+    if (moment.beyond()) return "> " + lengthText(moment.range_mm, shown, 0);
+    return lengthText(moment.gap.gap_mm, shown, 1);
+}
+
+std::string momentWords(const model::Project& project, const fit::ClearanceReport& report, const fit::Moment& moment,
+                        Shown shown) {
+    if (moment.sag) {
+        const auto end = [&](const std::optional<double>& mm, const char* where) {
+            return mm ? lengthText(std::abs(*mm), shown, 0) + (*mm < 0 ? " out at the " : " in at the ") + where
+                      : std::string();
+        };
+        const std::string front = end(report.sag.front_mm, "front"), rear = end(report.sag.rear_mm, "rear");
+        return "springs " + front + (front.empty() || rear.empty() ? "" : ", ") + rear;
+    }
+    if (moment.bound || !report.movement) return {};
+    const auto away = [](double v) { return v != 0; };
+    if (moment.growth_mm > 0 && std::none_of(moment.state.begin(), moment.state.end(), away)) return "grown hot";
+    if (moment.state.empty()) return {};
+    return fit::stateWords(project, *report.movement, moment.state, shown);
+}
+
+namespace {
+
+void addMovement(std::vector<Finding>& out, const fit::ClearanceReport& report, Shown shown) {
+    for (const fit::BrokenMotion& motion :
+         report.movement ? report.movement->broken : std::vector<fit::BrokenMotion>{}) {
+        Finding f;
+        f.id = "motion:" + motion.owner + "/" + motion.id;
+        f.discipline = "clearance";
+        f.verdict = Verdict::Unknown;
+        f.title = "How the " + inSentence(motion.name) + " moves cannot be worked out";
+        f.detail = upperFirst(motion.error.what) + "; it is taken as standing still";
+        f.help = upperFirst(motion.error.mend) + ".";
+        out.push_back(std::move(f));
+    }
+    for (const fit::UnknownTravel& travel : report.unknown_travel) {
+        Finding f;
+        f.id = "travel:" + travel.ref.text();
+        f.discipline = "clearance";
+        f.verdict = Verdict::Unknown;
+        f.a = travel.ref;
+        f.title = "How far the " + inSentence(travel.name) + " moves is not given";
+        f.detail = lengthText(travel.gap_mm, shown, 0) + " to the " + inSentence(travel.other) +
+                   " at rest says nothing about bump, droop and lock";
+        f.help = "Add what moves it under Survey, What moves.";
+        out.push_back(std::move(f));
+    }
+}
+
+void addStances(std::vector<Finding>& out, const fit::StanceReport& report, Shown shown) {
+    const auto solid = [&](const std::optional<double>& sag, const std::optional<double>& bump, const char* end) {
+        if (!sag || !bump || *sag < *bump) return;
+        Finding f;
+        f.id = std::string("stance:solid-") + end;
+        f.discipline = "clearance";
+        f.verdict = Verdict::NoGo;
+        f.title = std::string("The ") + end + " springs stand on their bump stops under the new load";
+        f.detail = "They go down " + lengthText(*sag, shown, 0) + "; " + lengthText(*bump, shown, 0) + " of travel";
+        f.help = "Stiffer or taller springs, or less weight there.";
+        f.caution = "Springs and axle are what the vehicle steers and stops on: have them chosen and inspected.";
+        out.push_back(std::move(f));
+    };
+    solid(report.sag.front_mm, report.front_bump_mm, "front");
+    solid(report.sag.rear_mm, report.rear_bump_mm, "rear");
+    for (const fit::StanceLine& line : report.lines) {
+        if (!line.ground_mm || line.verdict == Verdict::Go) continue;
+        Finding f;
+        f.id = "stance:" + line.id;
+        f.discipline = "clearance";
+        f.verdict = line.verdict;
+        f.a = line.lowest;
+        f.place_vehicle_mm = line.lowest_at_mm;
+        f.rule = lengthShort(line.limit_mm, shown) + " to the ground (" + line.limit_source + ")";
+        f.title =
+            line.verdict == Verdict::Unknown
+                ? "How far the lowest part is from the ground is not sure"
+                : line.lowest_name +
+                      (line.verdict == Verdict::Close ? " is close to the ground: " : " is too near the ground: ") +
+                      inSentence(line.name);
+        f.detail = lengthText(*line.ground_mm, shown, 0) + "; " + lengthShort(line.limit_mm, shown) + " wanted" +
+                   (line.reason.empty() ? "" : "; " + line.reason);
+        f.label = inSentence(line.lowest_name) + " to ground " + quantity::lengthNumber(*line.ground_mm, shown, 0);
+        out.push_back(std::move(f));
+    }
+}
+
+} // namespace
+
 std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBook& book, Shown shown) {
     std::vector<Finding> out;
     if (reports.clearance) {
@@ -308,6 +456,11 @@ std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBo
                                    [&ref](const fit::BrokenBody& body) { return body.ref == ref; });
             };
             if (pair.verdict == Verdict::Unknown && (broken(pair.a) || broken(pair.b))) continue;
+            // The same for a part whose travel is not given.
+            const auto untold = [&](const fit::UnknownTravel& t) { return t.ref == pair.a || t.ref == pair.b; };
+            if (pair.verdict == Verdict::Unknown && pair.rest_verdict != Verdict::Unknown &&
+                std::any_of(reports.clearance->unknown_travel.begin(), reports.clearance->unknown_travel.end(), untold))
+                continue;
             out.push_back(writer.write(pair));
         }
     }
@@ -323,6 +476,8 @@ std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBo
             f.a = panel.ref;
             out.push_back(std::move(f));
         }
+    if (reports.clearance) addMovement(out, *reports.clearance, shown);
+    if (reports.stances) addStances(out, *reports.stances, shown);
     for (const fit::ToolAccess& access : reports.access)
         if (access.verdict != Verdict::Go) out.push_back(accessFinding(access, shown));
     if (reports.lever && reports.lever->verdict != Verdict::Go)

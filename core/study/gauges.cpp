@@ -22,8 +22,19 @@ Gauge pairGauge(const char* id, const char* name, const PairGap* pair, Shown sho
         gauge.subject = "nothing to measure yet";
         return gauge;
     }
-    gauge.value = gapWords(*pair, shown);
     gauge.verdict = pair->verdict;
+    if (pair->verdict != Verdict::Go) gauge.finding = findingId(*pair);
+    if (const fit::Moment* moment = pair->moment()) {
+        gauge.value = gapWords(*moment, shown);
+        if (!moment->bound && moment->complete && !moment->beyond() && (!moment->overlap() || moment->gap.depth_found))
+            gauge.figure = moment->gap.gap_mm;
+        gauge.subject = (moment->sag ? "sagged: " : "moving: ") +
+                        (pair->category_b == id ? pair->name_a : pair->name_a + ", " + pair->name_b);
+        gauge.limit = "wanted " + quantity::lengthText(moment->limit.gap_mm, shown, 0);
+        gauge.pointer = pointerAt(moment->margin_mm, std::max(moment->limit.gap_mm, 30.0));
+        return gauge;
+    }
+    gauge.value = gapWords(*pair, shown);
     if (!pair->beyond() && (!pair->overlap() || pair->gap.depth_found)) gauge.figure = pair->gap.gap_mm;
     gauge.subject = pair->beyond()           ? "nothing nearer"
                     : pair->category_b == id ? pair->name_a
@@ -33,7 +44,6 @@ Gauge pairGauge(const char* id, const char* name, const PairGap* pair, Shown sho
         if (pair->verdict == Verdict::Close) gauge.limit += " ±" + quantity::lengthNumber(*pair->accuracy_mm, shown, 0);
         gauge.pointer = pointerAt(pair->margin_mm, std::max(pair->limit->gap_mm, 30.0)); // 30 mm: two fingers
     }
-    if (pair->verdict != Verdict::Go) gauge.finding = findingId(*pair);
     return gauge;
 }
 
@@ -63,8 +73,9 @@ std::vector<Gauge> collectGauges(const Reports& reports, Shown shown) {
             const PairGap* best = nullptr;
             for (const PairGap& pair : reports.clearance->pairs) {
                 if (!take(pair) || (!pair.limit && !pair.overlap())) continue;
-                const bool worse = best && pair.overlap() != best->overlap() ? pair.overlap()
-                                                                             : best && pair.margin_mm < best->margin_mm;
+                const bool worse = best && pair.overlap() != best->overlap()
+                                       ? pair.overlap()
+                                       : best && pair.decidingMargin_mm() < best->decidingMargin_mm();
                 if (!best || worse) best = &pair;
             }
             return best;

@@ -18,6 +18,13 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         clearance.depth = options.depth;
         clearance.threads = options.threads;
         clearance.stop = options.stop;
+        clearance.effort = options.effort;
+        if (reports.project->weights && reports.project->vehicle) {
+            const weights::AxleLoadReport loads = weights::axleLoads(*reports.project);
+            // What has no mass yet would be left out of the sum: then no sag is believed.
+            if (loads.left_out.empty())
+                clearance.sag = fit::sagOf(*reports.project->vehicle, loads.front.change_kg, loads.rear.change_kg);
+        }
         reports.clearance = fit::clearance(*reports.project, reports.scene, book, &memo_, clearance);
         ask(reports.clearance->verdict);
     }
@@ -32,6 +39,11 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
             reports.measured = fit::measuredAgainstPlanned(*reports.project, reports.scene, book);
     }
     if (!options.stop.stopped()) {
+        if (reports.clearance && reports.clearance->movement) {
+            reports.stances = fit::stances(*reports.project, reports.scene, book, *reports.clearance->movement,
+                                           reports.clearance->sag, options.stop);
+            if (reports.stances) ask(reports.stances->verdict);
+        }
         reports.outgoing = fit::againstOutgoing(*reports.project, reports.scene);
         reports.free_room =
             fit::freeRoom(*reports.project, reports.scene, book, colliders_, {options.threads, options.stop});
@@ -50,6 +62,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     if (reports.complete) {
         // Two generations: what this run did not ask for goes with the next.
         memo_.gaps.forgetUnused();
+        memo_.moments.forgetUnused();
         colliders_.forgetUnused();
     }
     reports.findings = collectFindings(reports, book, options.shown);
@@ -73,7 +86,8 @@ Reports Study::advised(Reports reports, const RunOptions& options) {
         ++done;
     };
     tell();
-    const fit::RoomReport room = fit::roomToMove(*reports.project, reports.scene, *reports.clearance, move);
+    const fit::RoomReport room =
+        fit::roomToMove(*reports.project, reports.scene, *reports.clearance, book, colliders_, move);
     std::map<std::string, fit::WayOut> ways;
     for (const fit::PairGap& pair : reports.clearance->pairs) {
         if (pair.verdict != model::Verdict::NoGo) continue;

@@ -5,6 +5,7 @@
 #include "fit/free_room.h"
 #include "fit/measured.h"
 #include "fit/outgoing.h"
+#include "fit/stances.h"
 #include "fit/tool_access.h"
 #include "ledger/parts.h"
 #include "study/survey_state.h"
@@ -27,6 +28,7 @@ struct Finding {
     std::string caution; ///< what can hurt someone there; may be empty
     std::string label;   ///< a few words for the callout at its place: "front sump in front crossmember −18"
     std::optional<Eigen::Vector3d> place_vehicle_mm;
+    std::optional<kinematics::State> state; ///< of the clearance report's movement, when it happens away from rest
     std::optional<model::BodyRef> a;
     std::optional<model::BodyRef> b;
     /// The move of body a's owner that this finding alone would need, vehicle frame.
@@ -61,7 +63,8 @@ struct Reports {
     std::vector<fit::ToolAccess> access;         ///< of every serviced bolt
     std::optional<fit::LeverCheck> lever;
     fit::MeasuredReport measured;
-    std::vector<fit::OutgoingLine> outgoing; ///< the old engine's reference dimensions against the new one
+    std::optional<fit::StanceReport> stances; ///< nothing when nothing says how the springs move
+    std::vector<fit::OutgoingLine> outgoing;  ///< the old engine's reference dimensions against the new one
     fit::FreeRoomReport free_room;
     SurveyState survey; ///< holds up cutting, not the verdict
     std::optional<weights::AxleLoadReport> weights;
@@ -77,6 +80,7 @@ struct Reports {
 struct RunOptions {
     quantity::Shown shown = quantity::Shown::Millimetres; ///< units in sentences
     fit::Depth depth = fit::Depth::Searched;
+    fit::Effort effort = fit::Effort::Full; ///< with which the movement is looked at
     int threads = 2;
     StopToken stop;
     std::function<void(int done, int all)> progress; ///< of advised(); called on its thread; may be empty
@@ -103,6 +107,13 @@ private:
 std::string wayWords(const model::Project& project, fit::Way way, double amount, const quantity::Shown& shown);
 /// "−18.2 mm", "> 60 mm", "deeper than 400 mm": a pair's gap as people read it.
 std::string gapWords(const fit::PairGap& pair, quantity::Shown shown);
+
+/// "4.2 mm", "at least 34 mm": the gap at a moment.
+std::string gapWords(const fit::Moment& moment, quantity::Shown shown);
+/// When it happens: "front axle at full bump, full right lock", "springs 14 mm in at the front"; empty when that is not
+/// known.
+std::string momentWords(const model::Project& project, const fit::ClearanceReport& report, const fit::Moment& moment,
+                        quantity::Shown shown);
 
 /// What a pair's finding is known by.
 std::string findingId(const fit::PairGap& pair);

@@ -8,10 +8,12 @@
 #include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
 #include "stages/place/measured_block.h"
+#include "stages/place/movement_block.h"
 #include "stages/place/nudge_bar.h"
 #include "stages/place/place_stage.h"
 #include "stages/place/room_block.h"
 #include "stages/place/setup_block.h"
+#include "stages/survey/survey_stage.h"
 #include "study/compare.h"
 #include "support/window_hand.h"
 
@@ -23,6 +25,7 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QSignalSpy>
+#include <QSlider>
 #include <QStandardPaths>
 #include <QTableWidget>
 #include <QToolButton>
@@ -82,6 +85,110 @@ private slots:
             session().history().undo();
         }
         QVERIFY((placement().position_mm - Vector3d(470, -6, 672)).norm() == 0);
+    }
+
+    /// The second demo's trouble is in its movement: led to it stands so; played, stood on blocks, and back at rest.
+    void theMovementIsSeen() {
+        QVERIFY(window_->openDemo(true));
+        settle();
+        MovementBlock* movement = place()->movement();
+        place()->showSide(QStringLiteral("movement"));
+        QCOMPARE(movement->freedoms(), std::size_t(8)); // two axles with roll, steering, three of the engine
+        const study::Finding& first = session().reports()->findings.front();
+        QVERIFY(first.title.find("comes too near the front axle") != std::string::npos);
+        QVERIFY(first.state && first.detail.find("Front axle at full bump") == 0);
+        place()->leadTo(first);
+        QVERIFY(session().movedTo());
+        QCOMPARE(session().movedTo()->front(), 105.0);
+        QCOMPARE(movement->slider(0)->value(), 1000);
+        const auto axle = [this](const std::shared_ptr<const Picture>& picture) {
+            for (const PictureBody& body : picture->bodies)
+                if (body.ref.body.text == "front-axle") return body.bounds_vehicle_mm.center().z();
+            return 0.0;
+        };
+        const double rest_z = axle(session().picture());
+        QTRY_VERIFY_WITH_TIMEOUT(std::abs(axle(session().shownPicture()) - rest_z - 105) < 2, 10000);
+
+        movement->slider(0)->setValue(-1000);
+        QCOMPARE(session().movedTo()->front(), -90.0);
+        movement->button(QStringLiteral("rest"))->click();
+        QVERIFY(!session().movedTo());
+        QCOMPARE(session().shownPicture(), session().picture());
+        QCOMPARE(movement->slider(0)->value(), 0);
+
+        // Ride, new load, bump stop, blocks: a click stands it so.
+        QCOMPARE(movement->stands()->count(), 4);
+        emit movement->stands()->itemClicked(movement->stands()->item(3));
+        QCOMPARE(session().movedTo()->front(), 45.0);
+        // The nearest moment of the list is the one that was led to.
+        QVERIFY(movement->moments()->count() > 0);
+        emit movement->moments()->itemClicked(movement->moments()->item(0));
+        QCOMPARE(session().movedTo()->front(), 105.0);
+
+        movement->button(QStringLiteral("rest"))->click();
+        movement->button(QStringLiteral("play_steering"))->click();
+        QTRY_VERIFY_WITH_TIMEOUT(session().movedTo() && (*session().movedTo())[4] != 0, 10000);
+        QCOMPARE(session().movedTo()->front(), 0.0); // the axle stays
+        movement->button(QStringLiteral("play_steering"))->click();
+        movement->sweep()->setChecked(true);
+        QTRY_VERIFY_WITH_TIMEOUT(!session().sweeps().empty(), 30000);
+        for (const Sweep& sweep : session().sweeps())
+            if (sweep.ref.body.text == "front-axle") {
+                const QRectF side = sweep.outline[0].boundingRect();
+                QVERIFY(std::abs(side.bottom() - (360 + 40 + 105 + 43)) < 6); // and rolled by 4° at y 620
+            }
+        movement->sweep()->setChecked(false);
+        QVERIFY(session().sweeps().empty());
+
+        // Its travel shortened there is nothing left in the way; one step, undone as such.
+        window_->goToStage(Stage::Survey);
+        window_->survey()->showKind(SurveyKind::Motions);
+        type(window_->survey()->form(), "bump", QStringLiteral("70"));
+        QCOMPARE(session().history().undoText(), QStringLiteral("the travel up"));
+        settle();
+        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+            QVERIFY(pair.verdict != model::Verdict::NoGo);
+        session().history().undo();
+        settle();
+        QCOMPARE(session().reports()->clearance->verdict, model::Verdict::NoGo);
+    }
+
+    void whatMovesIsSaidInTheSurvey() {
+        window_->goToStage(Stage::Survey);
+        SurveyStage* survey = window_->survey();
+        survey->showKind(SurveyKind::Motions);
+        const int before = survey->list()->count();
+        press(survey->button(QStringLiteral("new")));
+        QCOMPARE(survey->list()->count(), before + 1);
+        const auto motion = [this] { return project().vehicle->motions.back(); };
+        QCOMPARE(motion().kind, model::MotionKind::Axle);
+        QVERIFY(!motion().at.empty()); // its middle was made, assumed
+        pick(survey->form(), "kind", QStringLiteral("an arm that swings"));
+        QCOMPARE(motion().kind, model::MotionKind::Arm);
+        QVERIFY(!motion().axis_a.empty() && !motion().axis_b.empty());
+        type(survey->form(), "bump", QStringLiteral("3 in"));
+        QCOMPARE(motion().bump_mm, 76.2);
+        const int loose = survey->form()->findChild<QComboBox*>(QStringLiteral("add_bodies"))->count();
+        pick(survey->form(), "add_bodies", QStringLiteral("Battery"));
+        QCOMPARE(motion().bodies.size(), std::size_t(1));
+        QCOMPARE(survey->form()->findChild<QComboBox*>(QStringLiteral("add_bodies"))->count(), loose - 1);
+        survey->form()->findChild<QCheckBox*>(QStringLiteral("bodies:battery"))->click();
+        QVERIFY(motion().bodies.empty());
+        press(survey->button(QStringLiteral("delete")));
+        QCOMPARE(survey->list()->count(), before);
+        survey->showKind(SurveyKind::Stances);
+        press(survey->button(QStringLiteral("new")));
+        type(survey->form(), "front", QStringLiteral("25"));
+        QCOMPARE(project().vehicle->stances.back().front_mm, 25.0);
+        while (session().history().canUndo()) session().history().undo();
+        QCOMPARE(static_cast<int>(project().vehicle->motions.size()), before);
+
+        window_->goToStage(Stage::Place);
+        place()->showSide(QStringLiteral("setup"));
+        type(place()->setup()->form(), "rock_roll", QStringLiteral("3"));
+        QCOMPARE(placement().rocking.roll_deg, 3.0);
+        type(place()->setup()->form(), "rock_stop", QString());
+        QVERIFY(!placement().rocking.stop_mm);
     }
 
     void theKeysGoRoundTheList() {

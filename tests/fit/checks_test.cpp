@@ -118,6 +118,42 @@ private slots:
         QVERIFY(fit::toolAccess(bay.project, bay.scene, bay.book, bay.cache, {}).empty());
     }
 
+    void whatComesOffNeedsItsWayOut() {
+        // A filter 60 long on the sump's front face (x −100), drawn forward; a wall 40 before its end.
+        Project p = withPlug();
+        p.donors[0].bodies.push_back(box("filter", "accessory", {60, 70, 70}, {-130, 0, 150}, 1));
+        p.vehicle->bodies.push_back(box("wall", "body", {10, 400, 400}, {-205, 0, 150})); // its face at −200
+        ServicedBolt& bolt = p.donors[0].serviced[0];
+        bolt.name = "Filter";
+        bolt.at_mm = {-160, 0, 150};
+        bolt.in.text = "filter";
+        bolt.socket_mm.reset(); // by hand
+        bolt.pull_mm = 30;
+        QVERIFY(validate(p, store::defaultRuleBook()).empty());
+        fit::ToolAccess off = access(p);
+        QCOMPARE(off.verdict, Verdict::Go); // 10 left of the 40, known to ±4; the sump it sits on does not count
+        bolt.pull_mm = 38;
+        off = access(p);
+        QCOMPARE(off.verdict, Verdict::Close);
+        QVERIFY(off.blockers.at(0).coming_off && std::abs(off.blockers[0].gap_mm - 2) < 1e-6);
+        bolt.pull_mm = 55; // it would go through the wall and end inside it
+        off = access(p);
+        QCOMPARE(off.verdict, Verdict::NoGo);
+        QCOMPARE(off.blockers.at(0).ref.text(), std::string("vehicle/wall"));
+        bolt.pull_mm = 200; // or past it
+        QCOMPARE(access(p).verdict, Verdict::NoGo);
+        // A long socket for one that a usual one does not reach.
+        bolt.pull_mm.reset();
+        bolt.socket_mm = 20;
+        bolt.length_mm = 35;
+        QCOMPARE(access(p).verdict, Verdict::Go);
+        bolt.length_mm = 60;
+        QCOMPARE(access(p).verdict, Verdict::NoGo);
+        bolt.in.text.clear();
+        bolt.pull_mm = 10;
+        QCOMPARE(validate(p, store::defaultRuleBook()).size(), std::size_t(1)); // nothing that comes off
+    }
+
     void theLeverComesUpWhereTheFloorIsOpen() {
         // Opening ±80 × ±60. At (30, −20): 50 to the front or rear edge, 40 to the side.
         auto check = lever(withLever(30, -20));

@@ -57,8 +57,8 @@ struct Found {
     explicit Found(const Project& p)
         : project(p), scene(fit::makeScene(p, cache)),
           clearance(fit::clearance(p, scene, store::defaultRuleBook(), nullptr, {})) {}
-    fit::RoomReport rooms(fit::MoveOptions options = {}) const {
-        return fit::roomToMove(project, scene, clearance, options);
+    fit::RoomReport rooms(fit::MoveOptions options = {}) {
+        return fit::roomToMove(project, scene, clearance, store::defaultRuleBook(), cache, options);
     }
     const fit::PairGap& pair(const std::string& a, const std::string& b) const {
         for (const fit::PairGap& g : clearance.pairs)
@@ -80,7 +80,7 @@ class FreeMoveTest : public QObject {
     Q_OBJECT
 private slots:
     void straightRoomsByHand() {
-        const Found found(smallProject());
+        Found found(smallProject());
         fit::MoveOptions options;
         options.range_mm = 300;
         const fit::RoomReport report = found.rooms(options);
@@ -157,7 +157,7 @@ private slots:
                         .value()
                         .project;
         p.active_placement.text = "second-try";
-        const Found here(p);
+        Found here(p);
         const auto noGo = [](const Found& f) {
             std::set<std::pair<BodyRef, BodyRef>> out;
             for (const fit::PairGap& g : f.clearance.pairs)

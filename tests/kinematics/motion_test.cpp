@@ -43,8 +43,8 @@ std::vector<std::pair<const char*, Chain>> chains() {
             {"arm", {arm()}},
             {"knuckle", {CarriedMotion{arm()}}},
             {"rack", {SlideMotion{2, {0, 2.1, 0}}}},
-            {"wheel", {CarriedMotion{arm()}, TurnMotion{2, {10, 600, 200}, {-10, 580, 420}, 1}}},
-            {"axle's wheel", {linked(), TurnMotion{2, {0, 700, 250}, {-30, 690, 450}, 1}}}};
+            {"wheel", {CarriedMotion{arm()}, TurnMotion{2, {10, 600, 200}, {-10, 580, 420}, 1, {}}}},
+            {"axle's wheel", {linked(), TurnMotion{2, {0, 700, 250}, {-30, 690, 450}, 1, {}}}}};
 }
 
 } // namespace
@@ -122,7 +122,7 @@ private slots:
     }
 
     void aWheelTurnsAboutItsKingpinWhereverThatIs() {
-        const TurnMotion kingpin{2, {0, 600, 200}, {0, 600, 500}, 1};
+        const TurnMotion kingpin{2, {0, 600, 200}, {0, 600, 500}, 1, {}};
         const Isometry3d pose = movedFromRest({SlideMotion{0, {0, 0, 1}}, kingpin}, {50, 0, 35});
         QVERIFY((pose * Vector3d(0, 600, 300) - Vector3d(0, 600, 350)).norm() < same_mm); // on the pin: only up
         const double c = std::cos(35 * M_PI / 180), s = std::sin(35 * M_PI / 180);
@@ -160,6 +160,66 @@ private slots:
         QVERIFY2(closest > 0.3, qPrintable(QString::number(closest))); // and it is no idle bound
     }
 
+    void noPointGoesFasterAlongADirection_data() { noPointGoesFasterThanItSays_data(); }
+    void noPointGoesFasterAlongADirection() {
+        QFETCH(int, which);
+        const Chain chain = chains()[static_cast<std::size_t>(which)].second;
+        const AlignedBox3d box(Vector3d(-200, 500, 100), Vector3d(150, 760, 480));
+        const std::vector<double> full = fastest(chain, freedoms(), box);
+        std::mt19937 seeded(11);
+        const auto between = [&](double low, double high) {
+            return std::uniform_real_distribution<double>(low, high)(seeded);
+        };
+        for (int round = 0; round < 600; ++round) {
+            State middle(3), half(3), there(3);
+            for (std::size_t i = 0; i < 3; ++i) {
+                const double reach = freedoms()[i].high - freedoms()[i].low;
+                half[i] = between(0, reach / 4);
+                middle[i] = between(freedoms()[i].low + half[i], freedoms()[i].high - half[i]);
+                there[i] = middle[i] + between(-half[i], half[i]);
+            }
+            const Vector3d n = Vector3d(between(-1, 1), between(-1, 1), between(-1, 1) + 1e-9).normalized();
+            const std::vector<double> speed = fastestAlong(chain, freedoms(), box, full, n, middle, half);
+            double most = 0;
+            for (std::size_t i = 0; i < 3; ++i) {
+                QVERIFY(speed[i] <= full[i] + 1e-9);
+                most += speed[i] * std::abs(there[i] - middle[i]);
+            }
+            for (int corner = 0; corner < 8; ++corner) {
+                const Vector3d p = box.corner(static_cast<AlignedBox3d::CornerType>(corner));
+                const double went = std::abs(n.dot(movedFromRest(chain, there) * p - movedFromRest(chain, middle) * p));
+                QVERIFY2(went <= most + 1e-6, qPrintable(QStringLiteral("%1 > %2").arg(went).arg(most)));
+            }
+        }
+    }
+
+    void slidingAcrossDoesNotCount() {
+        const Chain slides{SlideMotion{0, {0, 0, 1}}, SlideMotion{1, {1, 0, 0}}};
+        const AlignedBox3d box(Vector3d(-1, -1, -1), Vector3d(1, 1, 1));
+        const auto speed = fastestAlong(slides, freedoms(), box, fastest(slides, freedoms(), box), Vector3d::UnitZ(),
+                                        {0, 0, 0}, {5, 5, 5});
+        QCOMPARE(speed, (std::vector<double>{1, 0, 0}));
+    }
+
+    void stopsHoldFreedomsTogether() {
+        // Travel and roll under bump stops: t + 7·|r| ≤ 80.
+        const std::vector<Stop> stops{{{1, 0, 0}, {0, 7, 0}, 80}};
+        QVERIFY(allowed(stops, {80, 0, 0}));
+        QVERIFY(!allowed(stops, {80, 0.5, 0}));
+        QVERIFY(allowed(stops, {45, 5, 35}) && allowed(stops, {45, -5, 0}) && !allowed(stops, {46, -5, 0}));
+        QVERIFY(anyAllowed(stops, {80, 0, 0}, {10, 1, 0}));  // its corner at 70 and 0
+        QVERIFY(!anyAllowed(stops, {79, 5, 0}, {5, 1, 0}));  // 74 + 28
+        QVERIFY(anyAllowed(stops, {60, 3, 0}, {5, 3.5, 0})); // rest of the roll lies inside
+        QVERIFY(allowed({}, {1e9, 1e9, 1e9}));
+    }
+
+    void locksOfTwoSizes() {
+        TurnMotion kingpin{2, {0, 0, 0}, {0, 0, 1}, 1, {}};
+        kingpin.per_unit_below_deg = 0.5;
+        QCOMPARE(kingpin.degrees(30), 30.0);
+        QCOMPARE(kingpin.degrees(-30), -15.0);
+    }
+
     void whatCannotBeIsNamed() {
         const auto says = [](const Chain& chain) {
             const auto checked = check(chain, freedoms());
@@ -169,7 +229,7 @@ private slots:
         low.tip_mm = low.axis_a_mm + Vector3d(0, 60, 0); // 60 long, 90 of droop
         QVERIFY(says({low}).contains("does not reach"));
         QVERIFY(says({axle({leafLink({-80, 0, 350}, {0, 0, 350})})}).contains("do not reach"));
-        QVERIFY(says({TurnMotion{2, {1, 1, 1}, {1, 1, 1}, 1}}).contains("no direction"));
+        QVERIFY(says({TurnMotion{2, {1, 1, 1}, {1, 1, 1}, 1, {}}}).contains("no direction"));
         QVERIFY(says({SlideMotion{9, {1, 0, 0}}}).contains("not there"));
         std::vector<Freedom> lopsided{{"travel", 10, 80, "", ""}};
         QVERIFY(!check({SlideMotion{0, {0, 0, 1}}}, lopsided).ok());

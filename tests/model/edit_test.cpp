@@ -5,6 +5,8 @@
 
 #include <QtTest>
 
+#include <set>
+
 using namespace gabarit;
 using namespace gabarit::model;
 using Eigen::Vector3d;
@@ -50,6 +52,27 @@ private slots:
         const auto second = withBodyCopied(out.value(), unit("oil-filter"), again);
         QVERIFY(second.ok() && again != copy && sound(second.value()));
         QVERIFY(!withBodyCopied(p, unit("no-such"), copy));
+    }
+
+    void whatMovesABodyFollowsIt() {
+        const Project p = demo();
+        const auto moved = [](const Project& project, const std::string& motion) {
+            std::set<std::string> ids;
+            for (const MotionSpec& m : project.vehicle->motions)
+                if (m.id == motion)
+                    for (const BodyId& id : m.bodies) ids.insert(id.text);
+            return ids;
+        };
+        const BodyRef wheel{vehicle_owner, {"wheel-front-left"}};
+        QVERIFY(moved(p, "steer-left").count("wheel-front-left"));
+        BodyId id;
+        const Project named = withBodyNamed(p, {vehicle_owner, {"centre-link"}}, "Relay rod", id);
+        QVERIFY(sound(named) && moved(named, "centre-link").count(id.text));
+        BodyId copy;
+        const auto copied = withBodyCopied(p, wheel, copy);
+        QVERIFY(copied.ok() && sound(copied.value()) && moved(copied.value(), "steer-left").count(copy.text));
+        const Project gone = withoutBody(p, wheel);
+        QVERIFY(sound(gone) && !moved(gone, "steer-left").count("wheel-front-left"));
     }
 
     void namesTakeTheirIdsAlong() {

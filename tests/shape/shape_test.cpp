@@ -1,6 +1,7 @@
 #include "shape/outline.h"
 #include "shape/section.h"
 #include "shape/solid.h"
+#include "shape/swept.h"
 
 #include <QtTest>
 
@@ -45,6 +46,33 @@ const shape::Viewpoint from_left{Vector3d::UnitX(), Vector3d::UnitZ()};
 class ShapeTest : public QObject {
     Q_OBJECT
 private slots:
+    void sweptRoundHoldsTheBodyAtEveryAngle() {
+        // A brick 60 × 100 × 20 beside the axis x: its far corner lies √(90² + 10²) from it.
+        const auto solid = shape::makeSolid(model::BoxSpec{{60, 100, 20}});
+        const auto made = shape::makeMesh(solid.value()).value();
+        const Vector3d a(0, -40, 0), b(1, -40, 0);
+        const shape::Swept swept = shape::sweptRound(made.mesh, a, b);
+        QVERIFY(shape::isClosed(swept.mesh));
+        const double radius = std::hypot(90.0, 10.0);
+        QVERIFY(std::abs(shape::volume_mm3(swept.mesh) / (M_PI * radius * radius * 60) - 1) < 0.003);
+        QVERIFY(swept.slop_mm > 0 && swept.slop_mm < 0.1);
+        for (int degrees = 0; degrees < 360; degrees += 7) {
+            const Eigen::Matrix3d turn = Eigen::AngleAxisd(degrees * M_PI / 180, Vector3d::UnitX()).toRotationMatrix();
+            for (const Vector3d& p : made.mesh.points) {
+                const Vector3d q = a + turn * (p - a);
+                const Vector3d inward = q + (Vector3d(0, -40, 0) - q) * 1e-6; // off the surface itself
+                QVERIFY(shape::contains(swept.mesh, inward));
+            }
+        }
+        // A cone's slices follow it: no wider than one slice's slope.
+        const auto cone = shape::makeMesh(shape::makeSolid(model::CylinderSpec{{0, 0, 0}, {100, 0, 50}, 20}).value());
+        const shape::Swept slanted =
+            shape::sweptRound(cone.value().mesh, Vector3d(0, 0, 0), Vector3d(1, 0, 0));
+        const Eigen::AlignedBox3d box = shape::boundsOf(slanted.mesh);
+        QVERIFY(box.max().z() < 50 + 10 + 2 && box.max().z() > 50 + 8);
+        QVERIFY(std::abs(box.min().z() + box.max().z()) < 0.2); // round
+    }
+
     // Volumes by hand: prisms, Pappus for the bend, the sheet as thickness times developed area.
     void volumes_data() {
         QTest::addColumn<int>("which");

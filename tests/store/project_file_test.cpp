@@ -138,6 +138,37 @@ private slots:
             "placement \"P\"", "no donor \"ghost\"");
         row("reference without owner", minimal(R"("joined": [{"a": "x", "b": "y", "reason": "z"}])"), "joined[0].a",
             "whose body");
+        const auto moving = [&](const std::string& motion) {
+            return minimal(
+                R"("vehicle": {"name": "V", "hard_points": [{"id": "c", "name": "c", "at_mm": [0, 0, 0]}], "bodies": [{"id": "b", "name": "B", "category": "axle", "shape": {"kind": "sphere", "diameter_mm": 5}}], "motions": [)" +
+                motion + "]}");
+        };
+        row("motion of no kind", moving(R"({"id": "m", "name": "M", "kind": "float"})"), "vehicle.motions[0].kind",
+            "not one of those");
+        row("axle without centre", moving(R"({"id": "m", "name": "M", "kind": "axle"})"), "motion \"M\"", "lacks");
+        row("point that is not there", moving(R"({"id": "m", "name": "M", "kind": "axle", "at": "ghost"})"),
+            "motion \"M\"", "no point \"ghost\"");
+        row("body that is not there", moving(R"({"id": "m", "name": "M", "kind": "axle", "at": "c", "bodies": ["x"]})"),
+            "motion \"M\"", "no body \"x\"");
+        row("droop below zero", moving(R"({"id": "m", "name": "M", "kind": "axle", "at": "c", "droop_mm": -5})"),
+            "motion \"M\"", "below zero");
+        row("moved twice",
+            moving(R"({"id": "m", "name": "M", "kind": "axle", "at": "c", "bodies": ["b"]},
+                      {"id": "n", "name": "N", "kind": "linkage", "bodies": ["b"]})"),
+            "motion \"N\"", "moved by \"M\" too");
+        row("carried by nothing", moving(R"({"id": "m", "name": "M", "kind": "linkage", "on": "ghost"})"),
+            "motion \"M\"", "cannot carry");
+        row("lock of a quarter turn",
+            moving(R"({"id": "m", "name": "M", "kind": "steered", "axis_a": "c", "axis_b": "c", "left_deg": 90})"),
+            "motion \"M\"", "between 0");
+        row("three links", moving(R"({"id": "m", "name": "M", "kind": "axle", "at": "c", "links": [
+            {"fixed": "c", "moving": "c"}, {"fixed": "c", "moving": "c"}, {"fixed": "c", "moving": "c"}]})"),
+            "motion \"M\"", "more than two links");
+        row("spring of no rate", minimal(R"("vehicle": {"name": "V", "springs": {"front_n_per_mm": 0}})"), "springs",
+            "not above zero");
+        row("an axle on a donor",
+            minimal(R"("donors": [{"id": "d", "name": "D", "motions": [{"id": "m", "name": "M", "kind": "linkage"}]}])"),
+            "motion \"M\"", "only what spins");
         row("null vehicle", minimal(R"("vehicle": null)"), "vehicle", "an object");
         std::string nested = minimal(R"("x": )" + std::string(5000, '[') + std::string(5000, ']'));
         row("nested too deep", nested, "test.gabarit", "nested more than");
@@ -153,6 +184,18 @@ private slots:
         QVERIFY2(QString::fromStdString(e.what).contains(what), e.line().c_str());
         QVERIFY(!e.mend.empty());
         QVERIFY(QString::fromStdString(e.where).contains(QStringLiteral("test.gabarit")));
+    }
+
+    void whatMovesComesBackAsItWas() {
+        const std::string text = read(QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/skerry-quad.gabarit"));
+        const auto project = parse(text);
+        QVERIFY2(project.ok(), project.ok() ? "" : project.error().line().c_str());
+        QCOMPARE(store::projectText(project.value().project), text);
+        const model::Vehicle& vehicle = *project.value().project.vehicle;
+        QCOMPARE(vehicle.motions.front().kind, model::MotionKind::Axle);
+        QVERIFY(vehicle.motions.front().links.front().leaf);
+        QCOMPARE(project.value().project.placements.front().rocking.stop_mm, std::optional<double>(8));
+        QCOMPARE(vehicle.stances.front().front_mm, 45.0);
     }
 
     void newerVersionsOpenReadOnly() {

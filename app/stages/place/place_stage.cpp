@@ -7,6 +7,7 @@
 #include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
 #include "stages/place/measured_block.h"
+#include "stages/place/movement_block.h"
 #include "stages/place/nudge_bar.h"
 #include "stages/place/pose_fields.h"
 #include "stages/place/room_block.h"
@@ -33,7 +34,8 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
       findings_(new FindingsList(session, lookout, this)), bodies_(new BodiesList(session, lookout, this)),
       room_box_(new QWidget(this)), room_(new RoomBlock(session, this)), setup_(new SetupBlock(session, this)),
       compare_(new CompareBlock(session, this)), measured_(new MeasuredBlock(session, lookout, this)),
-      school_(new QComboBox(this)), side_(new QStackedWidget(this)), way_(new QToolButton(this)) {
+      movement_(new MovementBlock(session, this)), school_(new QComboBox(this)), side_(new QStackedWidget(this)),
+      way_(new QToolButton(this)) {
     bay_->setCorner(pose_);
     auto* group = new QButtonGroup(this);
     auto* heads = new QGridLayout;
@@ -45,6 +47,8 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         QWidget* page;
     } sides[] = {
         {"way", tr("In the way"), tr("What touches or is too near, worst first"), findings_},
+        {"movement", tr("Movement"),
+         tr("Bump to droop, lock to lock, the engine on its mounts: shown, and the worst moments"), movement_},
         {"setup", tr("Set-up"), tr("Placements, what hangs, which form of it, panels on or off"), setup_},
         {"bodies", tr("Bodies"), tr("Show, see through, hide, take in hand"), bodies_},
         {"measured", tr("Measured"), tr("Gaps measured on the real thing, beside the planned ones"), measured_},
@@ -60,11 +64,9 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
         side_->addWidget(side.page);
         group->addButton(button, page);
-        // The list, which is looked at most, has the widest button.
-        if (page < 2)
-            heads->addWidget(button, 0, page == 0 ? 0 : 4, 1, page == 0 ? 4 : 2);
-        else
-            heads->addWidget(button, 1, (page - 2) * 2, 1, 2);
+        // The list, which is looked at most and counts, has the widest button.
+        constexpr int column[] = {0, 5, 9, 0, 4, 8}, columns[] = {5, 4, 3, 4, 4, 4};
+        heads->addWidget(button, page / 3, column[page], 1, columns[page]);
         ++page;
     }
     way_->setChecked(true);
@@ -79,6 +81,10 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         way_->setText(reports ? tr("In the way (%1)").arg(reports->findings.size()) : tr("In the way"));
     });
     connect(findings_, &FindingsList::leadTo, this, &PlaceStage::leadTo);
+    connect(movement_, &MovementBlock::leadTo, this, [this](const QString& finding, const Eigen::Vector3d& place_mm) {
+        lookout_.select(finding.toStdString());
+        bay_->leadTo(place_mm);
+    });
 
     school_->setAccessibleName(tr("School of practice that gaps are held against"));
     for (const model::School& school : store::defaultRuleBook().schools) {
@@ -126,12 +132,13 @@ void PlaceStage::showSide(const QString& name) {
 }
 
 void PlaceStage::leadTo(const study::Finding& finding) {
-    // Whoever writes down readings stays with them: the pair pointed at is the one that is measured.
-    if (side_->currentWidget() != measured_) {
+    // Whoever writes down readings, or looks at the movement, stays with it: the pair pointed at is the one.
+    if (side_->currentWidget() != measured_ && side_->currentWidget() != movement_) {
         side_->setCurrentWidget(findings_);
         way_->setChecked(true);
     }
     lookout_.select(finding.id);
+    session_.moveTo(finding.state); // as it stands when it happens
     if (finding.place_vehicle_mm) bay_->leadTo(*finding.place_vehicle_mm);
     bay_->view(Elevation::Side)->setFocus();
 }

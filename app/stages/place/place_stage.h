@@ -17,6 +17,7 @@ class CompareBlock;
 class FindingsList;
 class Lookout;
 class MeasuredBlock;
+class MovementBlock;
 class NudgeBar;
 class PoseFields;
 class RoomBlock;
@@ -37,7 +38,8 @@ public:
     SetupBlock* setup() const { return setup_; }
     CompareBlock* compare() const { return compare_; }
     MeasuredBlock* measured() const { return measured_; }
-    /// "way", "bodies", "setup", "measured", "compare".
+    MovementBlock* movement() const { return movement_; }
+    /// "way", "movement", "setup", "bodies", "measured", "compare".
     void showSide(const QString& name);
     /// Leads to a finding's place and marks it.
     void leadTo(const study::Finding& finding);
@@ -55,6 +57,7 @@ private:
     SetupBlock* setup_;
     CompareBlock* compare_;
     MeasuredBlock* measured_;
+    MovementBlock* movement_;
     QComboBox* school_;
     QStackedWidget* side_;
     QToolButton* way_;

@@ -84,6 +84,37 @@ void SetupBlock::refresh() {
     out.push_back(fields::words(QStringLiteral("placement_note"), tr("Note"), placement->note,
                                 set(tr("the placement's note"), [](P& p, const std::string& v) { p.note = v; })));
 
+    out.push_back(fields::heading(tr("On its mounts it moves")));
+    using R = model::Rocking;
+    const auto rock = [&](const char* name, const QString& label, quantity::Dimension dimension, double now,
+                          double R::*member, const QString& tip) {
+        out.push_back(fields::quantity(QString::fromLatin1(name), label, dimension, now, [this, member](double v) {
+            model::Project changed = *session_.project();
+            model::activePlacement(changed)->rocking.*member = v;
+            return session_.edit(tr("how the engine rocks"), std::move(changed));
+        }));
+        out.back().tip = tip;
+    };
+    const R& rocking = placement->rocking;
+    rock("rock_roll", tr("Rolls"), quantity::Dimension::Angle, rocking.roll_deg, &R::roll_deg,
+         tr("Under torque, to each side, about the line from its front mounts to its gearbox mount"));
+    rock("rock_up", tr("Up"), quantity::Dimension::Length, rocking.up_mm, &R::up_mm,
+         tr("The whole unit, over a crest"));
+    rock("rock_down", tr("Down"), quantity::Dimension::Length, rocking.down_mm, &R::down_mm,
+         tr("The whole unit, into a dip"));
+    rock("rock_along", tr("Fore and aft"), quantity::Dimension::Length, rocking.along_mm, &R::along_mm,
+         tr("Forward when braking, as far rearward"));
+    out.push_back(fields::known(QStringLiteral("rock_stop"), tr("Stops at"), quantity::Dimension::Length,
+                                rocking.stop_mm, [this](std::optional<double> v) {
+                                    model::Project changed = *session_.project();
+                                    model::activePlacement(changed)->rocking.stop_mm = v;
+                                    return session_.edit(tr("the stops of the mounts"), std::move(changed));
+                                }));
+    out.back().tip = tr("No front mount goes farther up or down than this; left empty, nothing stops them");
+    out.push_back(
+        fields::words(QStringLiteral("rock_source"), tr("Known by"), rocking.source,
+                      set(tr("how the rocking is known"), [](P& p, const std::string& v) { p.rocking.source = v; })));
+
     std::vector<Field> choices;
     const auto offer = [&](const std::string& owner) {
         const auto* offered = model::choicesOf(project, owner);

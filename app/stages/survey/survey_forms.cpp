@@ -175,6 +175,12 @@ std::vector<Field> pointFields(Session& session, const std::string& owner, const
                   {QStringLiteral("engine_seat"), tr("engine seat on the chassis")},
                   {QStringLiteral("gearbox_seat"), tr("gearbox seat on the chassis")},
                   {QStringLiteral("tape_hook"), tr("tape hook")},
+                  {QStringLiteral("axle_centre"), tr("middle of an axle")},
+                  {QStringLiteral("leaf_eye"), tr("fixed eye of a leaf spring")},
+                  {QStringLiteral("spring_seat"), tr("spring seat on the axle")},
+                  {QStringLiteral("arm_pivot"), tr("bush of an arm")},
+                  {QStringLiteral("ball_joint"), tr("ball joint")},
+                  {QStringLiteral("swivel"), tr("end of a swivel pin")},
                   {QString(), tr("nothing special")}};
     if (std::none_of(roles.begin(), roles.end(), [&](const auto& r) { return r.first == q(point->role); }))
         roles.emplace_back(q(point->role), q(point->role));
@@ -250,6 +256,16 @@ std::vector<Field> servicedFields(Session& session, const std::string& owner, co
         fields::known(QStringLiteral("accuracy"), tr("Measured to ±"), Dimension::Length, bolt->accuracy_mm,
                       change.set<std::optional<double>>(tr("the bolt's accuracy"),
                                                         [](B& b, std::optional<double> v) { b.accuracy_mm = v; })));
+    out.push_back(fields::known(QStringLiteral("pull"), tr("Comes off after"), Dimension::Length, bolt->pull_mm,
+                                change.set<std::optional<double>>(
+                                    tr("how far it comes off"), [](B& b, std::optional<double> v) { b.pull_mm = v; })));
+    out.back().tip =
+        tr("How far what it sits in has to come the tool's way until it is off: filter, dipstick, starter, a "
+           "belt off its pulley. Empty: it stays");
+    out.push_back(fields::known(QStringLiteral("length"), tr("Free before it"), Dimension::Length, bolt->length_mm,
+                                change.set<std::optional<double>>(
+                                    tr("the tool's length"), [](B& b, std::optional<double> v) { b.length_mm = v; })));
+    out.back().tip = tr("Of a long socket, or of a dipstick's blade. Empty: a usual tool's length");
     Choices bodies{{QString(), tr("none in particular")}};
     if (const auto* list = model::bodiesOf(project, owner))
         for (const model::Body& body : *list) bodies.emplace_back(q(body.id.text), q(body.name));
@@ -413,6 +429,20 @@ std::vector<Field> aboutFields(Session& session, const std::string& owner) {
             return session.edit(tr("refer all heights to the %1").arg(q(through.name).toLower()),
                                 model::withDatumMoved(*session.project(), through.at_mm.z(), "other", through.name));
         }));
+    const auto spring = [&](const char* name, const QString& label, std::optional<double> model::Springs::*member) {
+        out.push_back(fields::number(
+            QString::fromLatin1(name), label, project.vehicle->springs.*member,
+            change.set<std::optional<double>>(
+                tr("a spring rate"), [member](V& v, std::optional<double> rate) { v.springs.*member = rate; })));
+        out.back().tip = tr("Both springs of the axle together, at the wheels: add a known weight over the axle and "
+                            "read how far it goes down");
+    };
+    spring("front_spring", tr("Front springs, N/mm"), &model::Springs::front_n_per_mm);
+    spring("rear_spring", tr("Rear springs, N/mm"), &model::Springs::rear_n_per_mm);
+    out.push_back(
+        fields::words(QStringLiteral("springs_source"), tr("Springs known by"), project.vehicle->springs.source,
+                      change.set<const std::string&>(tr("how the springs are known"),
+                                                     [](V& v, const std::string& s) { v.springs.source = s; })));
     out.push_back(fields::words(
         QStringLiteral("note"), tr("Note"), project.vehicle->note,
         change.set<const std::string&>(tr("the vehicle's note"), [](V& v, const std::string& n) { v.note = n; })));
@@ -517,6 +547,8 @@ std::vector<Field> surveyFields(Session& session, const std::string& owner, Surv
         if (slash == std::string::npos) return {};
         return bodyFields(session, {text.substr(0, slash), {text.substr(slash + 1)}});
     }
+    case SurveyKind::Motions:
+    case SurveyKind::Stances: return motionFields(session, owner, kind, key);
     default: return notebookFields(session, owner, kind, key);
     }
     return {};
@@ -601,6 +633,8 @@ Result<model::Project> withEntry(const model::Project& original, const std::stri
     }
     case SurveyKind::About:
     case SurveyKind::Assumed: break;
+    case SurveyKind::Motions:
+    case SurveyKind::Stances: return withMotionEntry(original, owner, kind, key);
     default: return withNotebookEntry(original, owner, kind, near_mm, key);
     }
     return Error{"there is nothing to put it in", owner, "make the vehicle or the donor first"};
@@ -670,6 +704,7 @@ model::Project withoutEntry(const model::Project& original, const std::string& o
                             const QString& key) {
     if (kind == SurveyKind::Bodies) return model::withoutBody(original, {owner, {key.toStdString()}});
     if (kind == SurveyKind::About) return model::withoutDonor(original, model::DonorId{owner});
+    if (kind >= SurveyKind::Motions) return withoutMotionEntry(original, owner, kind, key);
     if (kind >= SurveyKind::Readings) return withoutNotebookEntry(original, owner, kind, key);
     model::Project project = original;
     const auto dropKey = [&](auto* items) {

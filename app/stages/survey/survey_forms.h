@@ -21,9 +21,11 @@ enum class SurveyKind {
     Areas,
     Outgoing,
     Found,
-    Rooms
+    Rooms,
+    Motions,
+    Stances
 };
-constexpr int survey_kind_count = 13;
+constexpr int survey_kind_count = 15;
 
 /// One entry of a list: what it is known by, and its words.
 struct SurveyEntry {
@@ -50,6 +52,13 @@ Result<model::Project> withNotebookEntry(const model::Project& project, const st
                                          const Eigen::Vector3d& near_owner_mm, QString& key);
 model::Project withoutNotebookEntry(const model::Project& project, const std::string& owner, SurveyKind kind,
                                     const QString& key);
+/// The same for what moves and how it is made to stand.
+std::vector<SurveyEntry> motionEntries(const model::Project& project, const std::string& owner, SurveyKind kind);
+std::vector<Field> motionFields(Session& session, const std::string& owner, SurveyKind kind, const QString& key);
+Result<model::Project> withMotionEntry(const model::Project& project, const std::string& owner, SurveyKind kind,
+                                       QString& key);
+model::Project withoutMotionEntry(const model::Project& project, const std::string& owner, SurveyKind kind,
+                                  const QString& key);
 /// A reading by its key, and what it belongs to.
 struct ReadingPlace {
     std::string id;

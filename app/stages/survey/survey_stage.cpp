@@ -68,9 +68,9 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
                          tr("A drawing for each reading: where the tape hooks, what is read"), &SurveyStage::guide));
     auto* kinds = new QGridLayout;
     kinds->setSpacing(4);
-    const QString names[] = {tr("Bodies"),   tr("Points"), tr("Masses"),  tr("Served"),   tr("Joined"),
-                             tr("Choices"),  tr("About"),  tr("Assumed"), tr("Readings"), tr("Areas"),
-                             tr("Outgoing"), tr("Found"),  tr("Rooms")};
+    const QString names[] = {tr("Bodies"),   tr("Points"), tr("Masses"),  tr("Served"),     tr("Joined"),
+                             tr("Choices"),  tr("About"),  tr("Assumed"), tr("Readings"),   tr("Areas"),
+                             tr("Outgoing"), tr("Found"),  tr("Rooms"),   tr("What moves"), tr("Stands")};
     const QString tips[] = {tr("What takes room"),
                             tr("Points that mounts, flanges, slings and levers hang on"),
                             tr("What it weighs, lump by lump"),
@@ -83,7 +83,9 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
                             tr("What has to be surveyed before anything is cut"),
                             tr("Where the engine that comes out was, to hold the new one against"),
                             tr("Cracks, rust, old bad work: open until mended"),
-                            tr("Free room for what has to move")};
+                            tr("Free room for what has to move"),
+                            tr("Axles, arms, steering, what spins: about which points, how far, which bodies"),
+                            tr("Blocks and other ways it is made to stand, besides ride height and bump stop")};
     for (int i = 0; i < survey_kind_count; ++i) {
         auto* button = new QToolButton(this);
         button->setText(names[i]);
@@ -260,6 +262,7 @@ void SurveyStage::refreshList() {
     if (!session_.hasProject()) return;
     filling_ = true;
     const auto entries = kind_ == SurveyKind::Assumed    ? assumedEntries()
+                         : kind_ >= SurveyKind::Motions  ? motionEntries(*session_.project(), ownerId(), kind_)
                          : kind_ >= SurveyKind::Readings ? notebookEntries(session_, ownerId(), kind_)
                                                          : surveyEntries(*session_.project(), ownerId(), kind_);
     pad_->setVisible(kind_ == SurveyKind::Readings);
@@ -318,6 +321,8 @@ void SurveyStage::mark() {
                                                        "butchered thread or old bad weld.")
                : kind_ == SurveyKind::Rooms    ? tr("Parts that are displaced need a home: press New for each free "
                                                        "room, in the tunnel, the wings, behind a lamp.")
+               : kind_ == SurveyKind::Motions  ? tr("Nothing moves yet. Press New: what axle, arms and steering turn "
+                                                     "about, how far, and which bodies go along.")
                                                : tr("None yet. Press New.");
     else if (chosen && !poseVehicleBody(*session_.project(), *ref))
         hint = tr("This donor does not hang in the bay now: it is not drawn.");

@@ -1,0 +1,307 @@
+#include "fit/moments.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+namespace gabarit::fit {
+namespace {
+
+using Eigen::Isometry3d;
+using Eigen::Vector3d;
+using model::Verdict;
+using proximity::Contact;
+
+constexpr double beside_mm = 10; // how far past the limit a worst moment is still measured
+constexpr double no_go_tolerance_mm = 0.5;
+constexpr double settled_tolerance_mm = 2; // of a worst moment whose verdict is certain
+constexpr int most_states = 3000;          // per pair, at rest of the hand
+constexpr int most_states_verdict = 40;    // per pair, of a place that is only tried
+constexpr int most_states_live = 24;       // per pair, while it moves
+constexpr int most_corrections = 4;        // of a move that must clear the worst moment
+
+bool inGroup(const model::RuleBook& book, const std::string& categoryId, const char* group) {
+    const model::Category* category = book.category(categoryId);
+    return category && std::find(category->groups.begin(), category->groups.end(), group) != category->groups.end();
+}
+
+bool sameEffect(const kinematics::Chain* a, const kinematics::Chain* b) { return a == b; }
+
+double largestExtent_mm(const PlacedBody& body) { return body.made->collider->bounds().sizes().maxCoeff(); }
+
+void addBytes(std::string& key, const double* data, std::size_t count) {
+    const std::size_t at = key.size();
+    key.resize(at + count * sizeof(double));
+    std::memcpy(key.data() + at, data, count * sizeof(double));
+}
+
+/// What a chain is, as bytes: chains are made anew with each run.
+struct Print {
+    std::string& key;
+    void operator()(const kinematics::AxleMotion& m) const {
+        key += 'x';
+        put(static_cast<double>(m.travel)), put(m.roll ? static_cast<double>(*m.roll) : -1), put(m.centre_mm);
+        for (const kinematics::Link& link : m.links) put(link.fixed_mm), put(link.moving_mm);
+    }
+    void operator()(const kinematics::SwingMotion& m) const {
+        key += 'w';
+        put(static_cast<double>(m.travel)), put(m.axis_a_mm), put(m.axis_b_mm), put(m.tip_mm);
+    }
+    void operator()(const kinematics::CarriedMotion& m) const {
+        key += 'c';
+        (*this)(m.by);
+    }
+    void operator()(const kinematics::SlideMotion& m) const {
+        key += 's';
+        put(static_cast<double>(m.freedom)), put(m.per_unit_mm);
+    }
+    void operator()(const kinematics::TurnMotion& m) const {
+        key += 't';
+        put(static_cast<double>(m.freedom)), put(m.axis_a_mm), put(m.axis_b_mm), put(m.per_unit_deg);
+        put(m.per_unit_below_deg.value_or(m.per_unit_deg));
+    }
+
+private:
+    void put(double v) const { addBytes(key, &v, 1); }
+    void put(const Vector3d& v) const { addBytes(key, v.data(), 3); }
+};
+
+} // namespace
+
+When PairGap::deciding() const {
+    When when = When::Rest;
+    Verdict worst_verdict = rest_verdict;
+    double least_mm = margin_mm;
+    const auto weigh = [&](const std::optional<Moment>& moment, When which) {
+        if (!moment || moment->verdict < worst_verdict) return;
+        if (moment->verdict == worst_verdict && !(moment->margin_mm < least_mm)) return;
+        if (moment->bound && moment->verdict == Verdict::Go) return; // a bound says less than a gap
+        when = which, worst_verdict = moment->verdict, least_mm = moment->margin_mm;
+    };
+    if (overlap()) return when;
+    weigh(travel, When::Travel);
+    weigh(worst, When::Worst);
+    return when;
+}
+
+const Moment* PairGap::moment() const {
+    const When when = deciding();
+    return when == When::Travel ? &*travel : when == When::Worst ? &*worst : nullptr;
+}
+
+MomentLooker::MomentLooker(const model::Project& project, const Scene& scene, const model::RuleBook& book,
+                           const Movement& movement, GapMemo* memo, const ClearanceOptions& options)
+    : project_(project), book_(book), movement_(movement), memo_(memo), options_(options) {
+    growth_mm_per_m_ = book.figure("hot_growth_mm_per_m");
+    expected_travel_mm_ = book.figure("travel_not_given_mm");
+    if (options.effort == Effort::None) return;
+    for (const PlacedBody& body : scene.bodies) {
+        const kinematics::Chain* chain = movement.chainOf(body.ref);
+        if (!chain || !body.solid()) continue;
+        Speeds speeds;
+        speeds.mm_per_unit = kinematics::fastest(*chain, movement.freedoms,
+                                                 shape::moved(body.made->collider->bounds(), body.pose_vehicle_body));
+        for (std::size_t i = 0; i < movement.freedoms.size(); ++i) {
+            const double reach = speeds.mm_per_unit[i] * std::max(-movement.freedoms[i].low, movement.freedoms[i].high);
+            speeds.all_mm += reach;
+            if (movement.without_rocking[i]) speeds.without_rocking_mm += reach;
+        }
+        speeds_.emplace(body.ref, std::move(speeds));
+    }
+}
+
+const MomentLooker::Speeds* MomentLooker::speedsOf(const PlacedBody& body) const {
+    const auto found = speeds_.find(body.ref);
+    return found == speeds_.end() ? nullptr : &found->second;
+}
+
+bool MomentLooker::travelUnknown(const PlacedBody& body) const {
+    return !body.in_donor && inGroup(book_, body.body.category, "travels") && !movement_.chainOf(body.ref);
+}
+
+double MomentLooker::growth_mm(const PlacedBody& a, const PlacedBody& b) const {
+    double sum = 0;
+    for (const PlacedBody* body : {&a, &b})
+        if (inGroup(book_, body->body.category, "hot"))
+            sum += growth_mm_per_m_ * largestExtent_mm(*body) / 1000; // mm per m
+    return sum;
+}
+
+void MomentLooker::judge(Moment& moment, const PairGap& pair) const {
+    moment.margin_mm = moment.gap.gap_mm - moment.growth_mm - moment.limit.gap_mm;
+    if (moment.overlap()) {
+        moment.verdict = Verdict::NoGo;
+        return;
+    }
+    std::optional<double> accuracy = pair.accuracy_mm;
+    if (accuracy) *accuracy += moment.hidden_mm;
+    moment.verdict = model::judge(moment.margin_mm, accuracy);
+    if (moment.verdict == Verdict::Unknown) moment.reason = "the accuracy of one of the two is not known";
+}
+
+Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const PlacedBody& b, const model::Limit& limit,
+                            bool rocking, double apart_mm, const Vector3d& shift_a_mm) const {
+    Moment out;
+    out.limit = limit;
+    out.growth_mm = rocking ? growth_mm(a, b) : 0; // heat belongs to the worst moment
+    const Speeds *of_a = speedsOf(a), *of_b = speedsOf(b);
+    const auto all = [&](const Speeds* s) { return !s ? 0.0 : rocking ? s->all_mm : s->without_rocking_mm; };
+    const double needed_mm = limit.gap_mm + pair.accuracy_mm.value_or(0) + out.growth_mm;
+    // Never farther than all that moves them: most pairs end here.
+    const double least_mm = apart_mm - all(of_a) - all(of_b);
+    if (least_mm >= needed_mm || all(of_a) + all(of_b) <= 0) {
+        out.bound = true;
+        out.range_mm = out.gap.gap_mm = std::max(least_mm, 0.0);
+        if (all(of_a) + all(of_b) <= 0) out.gap = pair.gap, out.bound = false, out.range_mm = pair.range_mm;
+        judge(out, pair);
+        return out;
+    }
+    out.range_mm = std::ceil(needed_mm) + beside_mm;
+    const bool verdict = options_.effort == Effort::Verdict;
+    WorstRequest request;
+    request.range_mm = out.range_mm;
+    request.settled_below_mm = limit.gap_mm + out.growth_mm;
+    // What is no-go is to be mended: its figure is wanted nearly as true as that of what is unsure.
+    if (!verdict) request.no_go_tolerance_mm = no_go_tolerance_mm;
+    request.settled_above_mm = needed_mm;
+    request.settled_tolerance_mm = verdict ? std::numeric_limits<double>::infinity() : settled_tolerance_mm;
+    request.most_states = options_.effort == Effort::Full ? most_states
+                          : verdict                       ? most_states_verdict
+                                                          : most_states_live;
+    request.depth = options_.depth == Depth::Searched;
+    request.stops = &movement_.stops;
+    if (!rocking) request.free = &movement_.without_rocking;
+    request.polish = options_.effort == Effort::Full;
+    request.stop = options_.stop;
+    // At rest it is known already, where it stands and as far as was looked.
+    proximity::Gap rest = pair.gap;
+    if (!pair.overlap() && rest.gap_mm > request.range_mm) rest.contact = Contact::Beyond;
+    if (shift_a_mm.isZero(0) && pair.range_mm >= request.range_mm) request.rest = &rest;
+    Isometry3d pose_a = a.pose_vehicle_body;
+    pose_a.pretranslate(shift_a_mm);
+
+    std::string key;
+    if (memo_) {
+        key = model::shapeKey(a.body.shape) + model::shapeKey(b.body.shape) + movement_.print;
+        for (const PlacedBody* body : {&a, &b}) {
+            addBytes(key, (body == &a ? pose_a : b.pose_vehicle_body).matrix().data(), 16);
+            if (const kinematics::Chain* chain = movement_.chainOf(body->ref))
+                for (const kinematics::Motion& motion : *chain) std::visit(Print{key}, motion);
+            key += '|';
+        }
+        for (const double v : {request.range_mm, request.settled_below_mm, request.settled_above_mm})
+            addBytes(key, &v, 1);
+        key += static_cast<char>('0' + static_cast<int>(options_.effort) * 2 + (request.depth ? 1 : 0));
+        key += rocking ? 'r' : 't';
+    }
+    std::shared_ptr<const WorstGap> kept;
+    WorstGap found;
+    if (const auto known = memo_ ? memo_->moments.find(key) : std::nullopt) {
+        found = *known;
+    } else {
+        // A shifted body is moved by its own chain from another place: its speeds are those of that place.
+        const bool here = shift_a_mm.isZero(0);
+        found = worstGap(
+            {a.made->collider.get(), pose_a, movement_.chainOf(a.ref), here && of_a ? &of_a->mm_per_unit : nullptr},
+            {b.made->collider.get(), b.pose_vehicle_body, movement_.chainOf(b.ref),
+             of_b ? &of_b->mm_per_unit : nullptr},
+            movement_.freedoms, request);
+        if (memo_ && !options_.stop.stopped()) memo_->moments.keep(key, found);
+    }
+    out.gap = found.gap;
+    out.state = found.state;
+    if (found.gap.contact == Contact::Beyond) out.gap.gap_mm = out.range_mm;
+    out.hidden_mm = found.hidden_mm;
+    out.states = found.states;
+    out.complete = found.complete;
+    if (const auto* chain = movement_.chainOf(a.ref)) out.moved_a = kinematics::movedFromRest(*chain, out.state);
+    if (const auto* chain = movement_.chainOf(b.ref)) out.moved_b = kinematics::movedFromRest(*chain, out.state);
+    judge(out, pair);
+    if (verdict && out.verdict == Verdict::Go) { // the least was not looked for
+        out.bound = true;
+        out.gap.gap_mm -= out.hidden_mm;
+        out.margin_mm -= out.hidden_mm;
+        out.state.clear();
+    }
+    return out;
+}
+
+std::optional<Moment> MomentLooker::groundMoment(const PairGap& pair, const PlacedBody& a, const PlacedBody& b) const {
+    const bool ground_a = a.body.category == "ground", ground_b = b.body.category == "ground";
+    if (!options_.sag.any() || ground_a == ground_b || !pair.limit || !project_.vehicle) return std::nullopt;
+    if (movement_.chainOf((ground_a ? b : a).ref) && !(ground_a ? b : a).in_donor) return std::nullopt; // unsprung
+    const Isometry3d moved =
+        groundMoved(*project_.vehicle, options_.sag.front_mm.value_or(0), options_.sag.rear_mm.value_or(0));
+    Moment out;
+    out.limit = *pair.limit;
+    out.sag = true;
+    out.states = 1;
+    out.range_mm = pair.range_mm;
+    (ground_a ? out.moved_a : out.moved_b) = moved;
+    proximity::GapRequest request;
+    request.range_mm = pair.range_mm;
+    request.depth = options_.depth == Depth::Searched;
+    request.stop = options_.stop;
+    out.gap = proximity::gap(*a.made->collider, out.moved_a * a.pose_vehicle_body, *b.made->collider,
+                             out.moved_b * b.pose_vehicle_body, request);
+    judge(out, pair);
+    return out;
+}
+
+void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b, const Eigen::AlignedBox3d& bounds_a,
+                        const Eigen::AlignedBox3d& bounds_b) const {
+    if (options_.effort == Effort::None || pair.overlap() || !pair.limit) return;
+    if (options_.effort == Effort::Verdict && pair.rest_verdict == Verdict::NoGo) return;
+    const model::MovingLimits limits = model::movingLimitsFor(book_, book_.default_school, a.body, b.body);
+    if (!limits.worst) {
+        pair.worst = groundMoment(pair, a, b);
+        return;
+    }
+    const double apart_mm = pair.beyond()
+                                ? std::max(pair.range_mm, std::sqrt(bounds_a.squaredExteriorDistance(bounds_b)))
+                                : pair.gap.gap_mm;
+    const bool unknown = travelUnknown(a) || travelUnknown(b);
+    if (unknown && limits.travel &&
+        apart_mm < limits.travel->gap_mm + pair.accuracy_mm.value_or(0) + expected_travel_mm_) {
+        Moment moment;
+        moment.limit = *limits.travel;
+        moment.gap = pair.gap;
+        moment.range_mm = pair.range_mm;
+        moment.margin_mm = pair.gap.gap_mm - limits.travel->gap_mm;
+        moment.reason = "how far the \"" + (travelUnknown(a) ? a : b).body.name + "\" moves is not given";
+        moment.verdict = moment.margin_mm < 0 ? Verdict::NoGo : Verdict::Unknown;
+        pair.travel = std::move(moment);
+    }
+    if (sameEffect(movement_.chainOf(a.ref), movement_.chainOf(b.ref))) {
+        // They stand still against each other; what is hot still grows.
+        if (growth_mm(a, b) > 0) pair.worst = moment(pair, a, b, *limits.worst, true, apart_mm, Vector3d::Zero());
+        return;
+    }
+    if (limits.travel && !pair.travel)
+        pair.travel = moment(pair, a, b, *limits.travel, false, apart_mm, Vector3d::Zero());
+    pair.worst = moment(pair, a, b, *limits.worst, true, apart_mm, Vector3d::Zero());
+}
+
+std::optional<Vector3d> MomentLooker::clearingMove(const PairGap& pair, const PlacedBody& a,
+                                                   const PlacedBody& b) const {
+    const Moment* deciding = pair.moment();
+    if (!deciding || deciding->sag || deciding->state.empty()) return std::nullopt;
+    const bool rocking = pair.deciding() == When::Worst;
+    Moment at = *deciding;
+    Vector3d move = Vector3d::Zero();
+    for (int round = 0; round < most_corrections && !options_.stop.stopped(); ++round) {
+        const double wanted_mm = at.limit.gap_mm + at.growth_mm + pair.accuracy_mm.value_or(0) + at.hidden_mm;
+        Isometry3d pose_a = a.pose_vehicle_body;
+        pose_a.pretranslate(move);
+        const auto step = proximity::clearingMove(*a.made->collider, at.moved_a * pose_a, *b.made->collider,
+                                                  at.moved_b * b.pose_vehicle_body, at.gap, wanted_mm, options_.stop);
+        if (!step) return std::nullopt;
+        // A move of the body as it stands moves it as far at that state: rocking turns by a few degrees only.
+        move += at.moved_a.linear().transpose() * *step;
+        at = moment(pair, a, b, at.limit, rocking, 0, move);
+        if (at.verdict == Verdict::Go) return move;
+    }
+    return std::nullopt;
+}
+
+} // namespace gabarit::fit
