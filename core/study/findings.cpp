@@ -379,7 +379,7 @@ void addMovement(std::vector<Finding>& out, const fit::ClearanceReport& report, 
         f.title = "How far the " + inSentence(travel.name) + " moves is not given";
         f.detail = lengthText(travel.gap_mm, shown, 0) + " to the " + inSentence(travel.other) +
                    " at rest says nothing about bump, droop and lock";
-        f.help = "Add what moves it under Survey, What moves.";
+        f.help = "Add what moves it under Survey, Moving.";
         out.push_back(std::move(f));
     }
 }

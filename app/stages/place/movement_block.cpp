@@ -63,7 +63,7 @@ MovementBlock::MovementBlock(Session& session, QWidget* parent)
     column->setContentsMargins(12, 8, 10, 8);
     column->setSpacing(4);
     none_->setWordWrap(true);
-    none_->setText(tr("Nothing moves yet. Under Survey, What moves, say which points axles, arms and steering turn "
+    none_->setText(tr("Nothing moves yet. Under Survey, Moving, say which points axles, arms and steering turn "
                       "about; under Set-up, how far the engine rocks."));
     column->addWidget(none_);
     column->addLayout(rows_);

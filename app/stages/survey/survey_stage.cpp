@@ -70,7 +70,7 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     kinds->setSpacing(4);
     const QString names[] = {tr("Bodies"),   tr("Points"), tr("Masses"),  tr("Served"),     tr("Joined"),
                              tr("Choices"),  tr("About"),  tr("Assumed"), tr("Readings"),   tr("Areas"),
-                             tr("Outgoing"), tr("Found"),  tr("Rooms"),   tr("What moves"), tr("Stands")};
+                             tr("Outgoing"), tr("Found"),  tr("Rooms"),   tr("Moving"), tr("Stands")};
     const QString tips[] = {tr("What takes room"),
                             tr("Points that mounts, flanges, slings and levers hang on"),
                             tr("What it weighs, lump by lump"),
