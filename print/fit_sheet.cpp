@@ -197,7 +197,7 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
     page.text(QRectF(margin_mm, margin_mm, 200, 8), headline(reports));
     page.font(9);
     page.text(QRectF(margin_mm, margin_mm + 7.5, 260, 5),
-              QStringLiteral("%1. Gaps at rest, rules of the %2. All that was asked: %3.")
+              QStringLiteral("%1. Gaps at rest and in movement, rules of the %2. All that was asked: %3.")
                   .arg(words(options.date), words(reports.clearance ? reports.clearance->school : "certifier"),
                        QLatin1String(model::word(reports.verdict))));
 
@@ -221,7 +221,7 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
     if (reports.findings.empty()) {
         page.font(9);
         y += page.text(QRectF(left, y, width, 20),
-                       QStringLiteral("Nothing at rest. Movement, heat and access are still to be checked."));
+                       QStringLiteral("Nothing at rest or in the movement that was given. What flexes, heat soak and the way in are still to be checked."));
     }
     for (const study::Finding& finding : reports.findings) {
         ++number;

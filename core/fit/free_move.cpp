@@ -24,6 +24,7 @@ constexpr double shown_grain_mm = 0.1;
 constexpr double shown_grain_deg = 0.01;
 constexpr double least_step_mm = 0.25; // so that a search along a surface ends
 constexpr int most_steps = 400;
+constexpr int most_goings_on = 5; // of a way out that another moment makes longer
 
 /// The rigid motion of the donor as it goes one way, vehicle frame.
 class Motion {
@@ -422,7 +423,11 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& sce
                 (!c.way.worst_other || other.decidingMargin_mm() < c.way.worst_other->decidingMargin_mm()))
                 c.way.worst_other = other;
         const auto itself = std::find_if(after.pairs.begin(), after.pairs.end(), same);
-        return itself == after.pairs.end() || itself->verdict != Verdict::NoGo;
+        // What the pair still lacks to be good: 0 when it is. Without a known accuracy it can only be not no-go.
+        if (itself == after.pairs.end() || itself->verdict == Verdict::Go) return 0.0;
+        if (itself->verdict == Verdict::Unknown) return 0.0;
+        const double hidden_mm = itself->moment() ? itself->moment()->hidden_mm : 0;
+        return std::max(least_step_mm, itself->accuracy_mm.value_or(0) + hidden_mm - itself->decidingMargin_mm());
     };
     std::vector<Candidate> candidates;
     for (const Way way : all_ways) {
@@ -441,7 +446,7 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& sce
         c.way.placement = gone(*placement, *donor, way, *enough).value();
         c.way.no_go_before = countNoGo(clearance);
         c.length_mm = *enough * motion.speed(shape::moved(a->made->collider->bounds(), a->pose_vehicle_body));
-        if (lookAfter(c, Effort::None)) candidates.push_back(std::move(c));
+        if (lookAfter(c, Effort::None) == 0) candidates.push_back(std::move(c));
     }
     // Movement makes nothing better: at rest each looks at least as good as it is. The best of those is looked at over
     // the movement too; once one holds its rank against what the next shows at rest, it is the best.
@@ -451,8 +456,20 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& sce
     for (Candidate& c : candidates) {
         if (options.stop.stopped()) return std::nullopt;
         if (best && best->rank() <= c.rank()) break;
-        // At another place it may be another moment that is the worst: then this is no way out.
-        if (clearance.effort != Effort::None && !lookAfter(c, Effort::Verdict)) continue;
+        // At another place it may be another moment that is the worst: then it goes on by what lacks there.
+        double lacking_mm = clearance.effort == Effort::None ? 0 : lookAfter(c, Effort::Verdict);
+        for (int step = 0; step < most_goings_on && lacking_mm > 0; ++step) {
+            const Way way = c.way.way;
+            const Motion motion(*placement, *donor, way);
+            const double speed = motion.speed(shape::moved(a->made->collider->bounds(), a->pose_vehicle_body));
+            const double grain = isTurn(way) ? jack_grain_deg : jack_grain_mm;
+            c.way.amount = std::ceil((c.way.amount + lacking_mm / speed) / grain - 1e-9) * grain;
+            if (c.way.amount > (isTurn(way) ? options.range_deg : options.range_mm)) break;
+            c.way.placement = gone(*placement, *donor, way, c.way.amount).value();
+            c.length_mm = c.way.amount * speed;
+            lacking_mm = lookAfter(c, Effort::Verdict);
+        }
+        if (lacking_mm > 0) continue;
         if (!best || c.rank() < best->rank()) best = std::move(c);
     }
     if (!best || options.stop.stopped()) return std::nullopt;

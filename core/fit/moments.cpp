@@ -18,7 +18,7 @@ constexpr double settled_tolerance_mm = 2; // of a worst moment whose verdict is
 constexpr int most_states = 3000;          // per pair, at rest of the hand
 constexpr int most_states_verdict = 40;    // per pair, of a place that is only tried
 constexpr int most_states_live = 24;       // per pair, while it moves
-constexpr int most_corrections = 4;        // of a move that must clear the worst moment
+constexpr int most_corrections = 6;        // of a move that must clear the worst moment
 
 bool inGroup(const model::RuleBook& book, const std::string& categoryId, const char* group) {
     const model::Category* category = book.category(categoryId);
@@ -179,13 +179,23 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
     if (shift_a_mm.isZero(0) && pair.range_mm >= request.range_mm) request.rest = &rest;
     Isometry3d pose_a = a.pose_vehicle_body;
     pose_a.pretranslate(shift_a_mm);
+    // A donor that is moved takes the line it rocks about along.
+    std::optional<kinematics::Chain> along;
+    const kinematics::Chain* chain_a = movement_.chainOf(a.ref);
+    if (chain_a && a.in_donor && !shift_a_mm.isZero(0)) {
+        along = *chain_a;
+        for (kinematics::Motion& motion : *along)
+            if (auto* turn = std::get_if<kinematics::TurnMotion>(&motion))
+                turn->axis_a_mm += shift_a_mm, turn->axis_b_mm += shift_a_mm;
+        chain_a = &*along;
+    }
 
     std::string key;
     if (memo_) {
         key = model::shapeKey(a.body.shape) + model::shapeKey(b.body.shape) + movement_.print;
         for (const PlacedBody* body : {&a, &b}) {
             addBytes(key, (body == &a ? pose_a : b.pose_vehicle_body).matrix().data(), 16);
-            if (const kinematics::Chain* chain = movement_.chainOf(body->ref))
+            if (const kinematics::Chain* chain = body == &a ? chain_a : movement_.chainOf(body->ref))
                 for (const kinematics::Motion& motion : *chain) std::visit(Print{key}, motion);
             key += '|';
         }
@@ -194,18 +204,16 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
         key += static_cast<char>('0' + static_cast<int>(options_.effort) * 2 + (request.depth ? 1 : 0));
         key += rocking ? 'r' : 't';
     }
-    std::shared_ptr<const WorstGap> kept;
     WorstGap found;
     if (const auto known = memo_ ? memo_->moments.find(key) : std::nullopt) {
         found = *known;
     } else {
-        // A shifted body is moved by its own chain from another place: its speeds are those of that place.
+        // The speeds of a shifted body are those of its place.
         const bool here = shift_a_mm.isZero(0);
-        found = worstGap(
-            {a.made->collider.get(), pose_a, movement_.chainOf(a.ref), here && of_a ? &of_a->mm_per_unit : nullptr},
-            {b.made->collider.get(), b.pose_vehicle_body, movement_.chainOf(b.ref),
-             of_b ? &of_b->mm_per_unit : nullptr},
-            movement_.freedoms, request);
+        found = worstGap({a.made->collider.get(), pose_a, chain_a, here && of_a ? &of_a->mm_per_unit : nullptr},
+                         {b.made->collider.get(), b.pose_vehicle_body, movement_.chainOf(b.ref),
+                          of_b ? &of_b->mm_per_unit : nullptr},
+                         movement_.freedoms, request);
         if (memo_ && !options_.stop.stopped()) memo_->moments.keep(key, found);
     }
     out.gap = found.gap;
@@ -214,7 +222,7 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
     out.hidden_mm = found.hidden_mm;
     out.states = found.states;
     out.complete = found.complete;
-    if (const auto* chain = movement_.chainOf(a.ref)) out.moved_a = kinematics::movedFromRest(*chain, out.state);
+    if (const auto* chain = chain_a) out.moved_a = kinematics::movedFromRest(*chain, out.state);
     if (const auto* chain = movement_.chainOf(b.ref)) out.moved_b = kinematics::movedFromRest(*chain, out.state);
     judge(out, pair);
     if (verdict && out.verdict == Verdict::Go) { // the least was not looked for
@@ -286,20 +294,44 @@ std::optional<Vector3d> MomentLooker::clearingMove(const PairGap& pair, const Pl
                                                    const PlacedBody& b) const {
     const Moment* deciding = pair.moment();
     if (!deciding || deciding->sag || deciding->state.empty()) return std::nullopt;
-    const bool rocking = pair.deciding() == When::Worst;
+    // The deciding one first, then whatever is not good yet where that leads to: rest, travel, worst.
+    const auto notGood = [&](const Vector3d& move) -> std::optional<Moment> {
+        Moment rest;
+        rest.limit = *pair.limit;
+        Isometry3d pose_a = a.pose_vehicle_body;
+        pose_a.pretranslate(move);
+        proximity::GapRequest request;
+        request.range_mm = pair.limit->gap_mm + pair.accuracy_mm.value_or(0) + beside_mm;
+        request.depth = false;
+        request.stop = options_.stop;
+        rest.gap = proximity::gap(*a.made->collider, pose_a, *b.made->collider, b.pose_vehicle_body, request);
+        judge(rest, pair);
+        if (rest.verdict != Verdict::Go) return rest;
+        if (pair.travel) {
+            Moment travel = moment(pair, a, b, pair.travel->limit, false, 0, move);
+            if (travel.verdict != Verdict::Go) return travel;
+        }
+        if (pair.worst) {
+            Moment worst = moment(pair, a, b, pair.worst->limit, true, 0, move);
+            if (worst.verdict != Verdict::Go) return worst;
+        }
+        return std::nullopt;
+    };
     Moment at = *deciding;
     Vector3d move = Vector3d::Zero();
     for (int round = 0; round < most_corrections && !options_.stop.stopped(); ++round) {
+        if (at.overlap() && round > 0) return std::nullopt; // its way out was not searched
         const double wanted_mm = at.limit.gap_mm + at.growth_mm + pair.accuracy_mm.value_or(0) + at.hidden_mm;
         Isometry3d pose_a = a.pose_vehicle_body;
         pose_a.pretranslate(move);
         const auto step = proximity::clearingMove(*a.made->collider, at.moved_a * pose_a, *b.made->collider,
                                                   at.moved_b * b.pose_vehicle_body, at.gap, wanted_mm, options_.stop);
         if (!step) return std::nullopt;
-        // A move of the body as it stands moves it as far at that state: rocking turns by a few degrees only.
-        move += at.moved_a.linear().transpose() * *step;
-        at = moment(pair, a, b, at.limit, rocking, 0, move);
-        if (at.verdict == Verdict::Go) return move;
+        // What rocks goes as far at that state as at rest; what an arm turns goes its turned way.
+        move += a.in_donor ? *step : Vector3d(at.moved_a.linear().transpose() * *step);
+        auto next = notGood(move);
+        if (!next) return move;
+        at = std::move(*next);
     }
     return std::nullopt;
 }

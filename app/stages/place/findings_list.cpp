@@ -163,8 +163,8 @@ void FindingsList::refresh() {
     else if (!reports)
         empty_->setText(tr("Measuring…"));
     else
-        empty_->setText(tr("Nothing is in the way at rest. Movement, heat soak and access are still to be checked "
-                           "before anything is cut or welded."));
+        empty_->setText(tr("Nothing is in the way, at rest or in the movement that was given. What flexes, heat soak "
+                           "and the way in are still to be checked before anything is cut or welded."));
 }
 
 void FindingsList::tryIt(const study::Finding& finding) {
