@@ -68,9 +68,9 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
                          tr("A drawing for each reading: where the tape hooks, what is read"), &SurveyStage::guide));
     auto* kinds = new QGridLayout;
     kinds->setSpacing(4);
-    const QString names[] = {tr("Bodies"),   tr("Points"), tr("Masses"),  tr("Served"),     tr("Joined"),
-                             tr("Choices"),  tr("About"),  tr("Assumed"), tr("Readings"),   tr("Areas"),
-                             tr("Outgoing"), tr("Found"),  tr("Rooms"),   tr("Moving"), tr("Stands")};
+    const QString names[] = {tr("Bodies"),   tr("Points"), tr("Masses"),  tr("Served"),   tr("Joined"),
+                             tr("Choices"),  tr("About"),  tr("Assumed"), tr("Readings"), tr("Areas"),
+                             tr("Outgoing"), tr("Found"),  tr("Rooms"),   tr("Moving"),   tr("Stands")};
     const QString tips[] = {tr("What takes room"),
                             tr("Points that mounts, flanges, slings and levers hang on"),
                             tr("What it weighs, lump by lump"),
@@ -414,19 +414,21 @@ bool SurveyStage::adopt(const QString& name, Result<model::Project> changed, con
 void SurveyStage::add() {
     QString made;
     const auto changed = withEntry(*session_.project(), ownerId(), kind_, middle(), made);
-    const QString names[] = {tr("a new body"),
-                             tr("a new point"),
-                             tr("a new mass"),
-                             tr("a new bolt to be served"),
-                             tr("a new joined pair"),
-                             tr("a new choice"),
-                             QString(),
-                             QString(),
-                             tr("a new body, taken with a tape"),
-                             tr("another area"),
-                             tr("a dimension of the old engine"),
-                             tr("something found"),
-                             tr("a free room")};
+    const QString names[survey_kind_count] = {tr("a new body"),
+                                              tr("a new point"),
+                                              tr("a new mass"),
+                                              tr("a new bolt to be served"),
+                                              tr("a new joined pair"),
+                                              tr("a new choice"),
+                                              QString(),
+                                              QString(),
+                                              tr("a new body, taken with a tape"),
+                                              tr("another area"),
+                                              tr("a dimension of the old engine"),
+                                              tr("something found"),
+                                              tr("a free room"),
+                                              tr("something that moves"),
+                                              tr("a way it is made to stand")};
     if (adopt(names[static_cast<int>(kind_)], changed, made)) form_->begin();
 }
 
