@@ -12,7 +12,7 @@ namespace {
 using print::pathOf;
 
 std::string keyOf(const fit::PlacedBody& body, Elevation elevation, const std::optional<double>& slice) {
-    std::string key = model::shapeKey(body.body.shape);
+    std::string key = body.made->key;
     const auto add = [&key](const void* data, std::size_t size) {
         const std::size_t at = key.size();
         key.resize(at + size);

@@ -17,14 +17,14 @@ using model::Verdict;
 using proximity::Contact;
 
 std::string memoKey(const PlacedBody& a, const PlacedBody& b, double range_mm, Depth depth) {
-    std::string key = model::shapeKey(a.body.shape);
+    std::string key = a.made->key;
     const auto add = [&key](const double* data, std::size_t count) {
         const std::size_t at = key.size();
         key.resize(at + count * sizeof(double));
         std::memcpy(key.data() + at, data, count * sizeof(double));
     };
     add(a.pose_vehicle_body.matrix().data(), 16);
-    key += model::shapeKey(b.body.shape);
+    key += b.made->key;
     add(b.pose_vehicle_body.matrix().data(), 16);
     add(&range_mm, 1);
     key += static_cast<char>('0' + static_cast<int>(depth));

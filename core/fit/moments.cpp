@@ -25,8 +25,6 @@ bool inGroup(const model::RuleBook& book, const std::string& categoryId, const c
     return category && std::find(category->groups.begin(), category->groups.end(), group) != category->groups.end();
 }
 
-bool sameEffect(const kinematics::Chain* a, const kinematics::Chain* b) { return a == b; }
-
 double largestExtent_mm(const PlacedBody& body) { return body.made->collider->bounds().sizes().maxCoeff(); }
 
 void addBytes(std::string& key, const double* data, std::size_t count) {
@@ -192,7 +190,7 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
 
     std::string key;
     if (memo_) {
-        key = model::shapeKey(a.body.shape) + model::shapeKey(b.body.shape) + movement_.print;
+        key = a.made->key + b.made->key + movement_.print;
         for (const PlacedBody* body : {&a, &b}) {
             addBytes(key, (body == &a ? pose_a : b.pose_vehicle_body).matrix().data(), 16);
             if (const kinematics::Chain* chain = body == &a ? chain_a : movement_.chainOf(body->ref))
@@ -280,7 +278,7 @@ void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b,
         moment.verdict = moment.margin_mm < 0 ? Verdict::NoGo : Verdict::Unknown;
         pair.travel = std::move(moment);
     }
-    if (sameEffect(movement_.chainOf(a.ref), movement_.chainOf(b.ref))) {
+    if (movement_.chainOf(a.ref) == movement_.chainOf(b.ref)) {
         // They stand still against each other; what is hot still grows.
         if (growth_mm(a, b) > 0) pair.worst = moment(pair, a, b, *limits.worst, true, apart_mm, Vector3d::Zero());
         return;

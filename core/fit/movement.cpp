@@ -190,9 +190,6 @@ private:
         if (!placement || !donor || !placement->rocking.any()) return;
         const model::Rocking& r = placement->rocking;
         const Isometry3d pose = model::poseVehicleDonor(*placement, *donor);
-        const auto broken = [&](const char* what, const char* mend) {
-            out_.broken.push_back({donor->id.text, "rocking", donor->name + " on its mounts", Error{what, "", mend}});
-        };
         Chain chain;
         const double most_mm = r.stop_mm.value_or(1e9);
         if (r.up_mm > 0 || r.down_mm > 0) {
@@ -208,25 +205,32 @@ private:
         if (r.roll_deg > 0) {
             const auto front = model::meanPoint(*donor, "front_mount"),
                        back = model::meanPoint(*donor, "gearbox_mount");
-            if (!front || !back || (*back - *front).norm() < 1)
-                return broken("its rolling needs front mounts and a gearbox mount to turn about",
-                              "add reference points with the roles front_mount and gearbox_mount");
-            const Vector3d axis = (*back - *front).normalized();
-            double reach_mm = 0;
-            for (const model::HardPoint& p : donor->reference_points)
-                if (p.role == "front_mount") reach_mm = std::max(reach_mm, (p.at_mm - *front).cross(axis).norm());
-            double most_deg = r.roll_deg;
-            if (r.stop_mm && reach_mm > 0)
-                most_deg = std::min(most_deg, std::asin(std::min(1.0, *r.stop_mm / reach_mm)) * deg_per_rad);
-            if (most_deg > 0) {
-                const std::size_t roll =
-                    add(FreedomOf::RockRoll, "", "Engine", model::End::NotSaid, -most_deg, most_deg, "", "");
-                chain.push_back(kinematics::TurnMotion{roll, pose * *front, pose * *back, 1, {}});
-                if (r.stop_mm) mountStop(roll, reach_mm, most_deg, *r.stop_mm);
-            }
+            if (front && back && (*back - *front).norm() >= 1)
+                roll(chain, r, *donor, pose, *front, *back);
+            else // up, down and along it still goes
+                out_.broken.push_back({donor->id.text, "rocking", donor->name + " on its mounts",
+                                       Error{"its rolling needs front mounts and a gearbox mount to turn about", "",
+                                             "add reference points with the roles front_mount and gearbox_mount"}});
         }
         const auto shared = std::make_shared<const Chain>(std::move(chain));
         for (const model::Body& body : donor->bodies) out_.chains[{donor->id.text, body.id}] = shared;
+    }
+
+    /// Points in the donor's frame.
+    void roll(Chain& chain, const model::Rocking& r, const model::Donor& donor, const Isometry3d& pose,
+              const Vector3d& front, const Vector3d& back) {
+        const Vector3d axis = (back - front).normalized();
+        double reach_mm = 0;
+        for (const model::HardPoint& p : donor.reference_points)
+            if (p.role == "front_mount") reach_mm = std::max(reach_mm, (p.at_mm - front).cross(axis).norm());
+        double most_deg = r.roll_deg;
+        if (r.stop_mm && reach_mm > 0)
+            most_deg = std::min(most_deg, std::asin(std::min(1.0, *r.stop_mm / reach_mm)) * deg_per_rad);
+        if (most_deg <= 0) return;
+        const std::size_t freedom =
+            add(FreedomOf::RockRoll, "", "Engine", model::End::NotSaid, -most_deg, most_deg, "", "");
+        chain.push_back(kinematics::TurnMotion{freedom, pose * front, pose * back, 1, {}});
+        if (r.stop_mm) mountStop(freedom, reach_mm, most_deg, *r.stop_mm);
     }
 
     /// A mount that is pressed as far as its stop has nothing left to roll with.

@@ -42,12 +42,6 @@ std::string freshName(const std::string& wish, const std::vector<Body>& bodies) 
     return name;
 }
 
-std::vector<MotionSpec>* motionsOf(Project& project, const std::string& owner) {
-    if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->motions : nullptr;
-    Donor* donor = findDonor(project, DonorId{owner});
-    return donor ? &donor->motions : nullptr;
-}
-
 /// Calls `each` with every list of bodies that a motion of the owner moves.
 template <class Each>
 void movedBodies(Project& project, const std::string& owner, Each each) {
@@ -114,6 +108,12 @@ const std::vector<Body>* bodiesOf(const Project& project, const std::string& own
     if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->bodies : nullptr;
     const Donor* donor = findDonor(project, DonorId{owner});
     return donor ? &donor->bodies : nullptr;
+}
+
+std::vector<MotionSpec>* motionsOf(Project& project, const std::string& owner) {
+    if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->motions : nullptr;
+    Donor* donor = findDonor(project, DonorId{owner});
+    return donor ? &donor->motions : nullptr;
 }
 
 Result<Project> withBody(const Project& project, const std::string& owner, Body& body) {

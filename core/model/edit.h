@@ -11,6 +11,8 @@ std::string freshId(const std::string& name, const std::vector<std::string>& tak
 /// The bodies of an owner (the vehicle, or a donor by id); null when there is no such owner.
 std::vector<Body>* bodiesOf(Project& project, const std::string& owner);
 const std::vector<Body>* bodiesOf(const Project& project, const std::string& owner);
+/// What moves of an owner; null when there is no such owner.
+std::vector<MotionSpec>* motionsOf(Project& project, const std::string& owner);
 Donor* findDonor(Project& project, const DonorId& id);
 
 /// Adds a body and gives it a fresh id, which is returned in `body`. Error when there is no such owner.

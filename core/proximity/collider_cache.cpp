@@ -28,7 +28,9 @@ std::shared_ptr<const MadeBody> ColliderCache::get(const model::ShapeSpec& spec)
     const std::string key = model::shapeKey(spec);
     if (const auto known = made_.find(key)) return *known;
     // Made outside the lock: two threads may make the same body, the first one in is kept.
-    return made_.keep(key, std::make_shared<const MadeBody>(make(spec, deflection_mm_)));
+    MadeBody made = make(spec, deflection_mm_);
+    made.key = key;
+    return made_.keep(key, std::make_shared<const MadeBody>(std::move(made)));
 }
 
 std::shared_ptr<const MadeBody> ColliderCache::getSwept(const model::ShapeSpec& spec, const Eigen::Vector3d& a,
@@ -38,6 +40,7 @@ std::shared_ptr<const MadeBody> ColliderCache::getSwept(const model::ShapeSpec& 
         for (int i = 0; i < 3; ++i) key += " " + std::to_string(p[i]);
     if (const auto known = made_.find(key)) return *known;
     MadeBody made;
+    made.key = key;
     const auto still = get(spec);
     if (still->collider) {
         shape::Swept swept = shape::sweptRound(still->collider->mesh(), a, b);

@@ -8,6 +8,7 @@ namespace gabarit::proximity {
 
 /// What a shape became, or why it could not.
 struct MadeBody {
+    std::string key; ///< what it was made from: the same for the same solid
     std::shared_ptr<const Collider> collider; ///< null when `error` says why
     std::optional<shape::Solid> solid;
     std::optional<Error> error;

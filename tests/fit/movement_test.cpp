@@ -1,4 +1,5 @@
 // Gaps over all movement, against hand results.
+#include "fit/free_move.h"
 #include "fit/stances.h"
 #include "support/small_bay.h"
 
@@ -373,6 +374,59 @@ private slots:
         // Another travel is another answer, though no body has moved.
         p.vehicle->motions[0].bump_mm = 80;
         QVERIFY(near(once(p).pairs[0].travel->gap.gap_mm, first.pairs[0].travel->gap.gap_mm + 15, 0.5));
+    }
+
+    /// Told to spin between two runs, a body is not the one that was measured before.
+    void whatIsKeptKnowsSpinningFromStanding() {
+        Project p = tests::smallBay();
+        p.vehicle->bodies = {tests::box("roof", "body", {400, 400, 10}, {0, 0, 65})};
+        p.donors[0].bodies = {tests::box("bar", "shaft", {30, 80, 20}, {0, 0, 0})};
+        p.donors[0].reference_points = {point("a", {0, 0, 0}), point("b", {100, 0, 0})};
+        proximity::ColliderCache cache;
+        fit::GapMemo memo;
+        const auto gap = [&] {
+            return fit::clearance(p, fit::makeScene(p, cache), store::defaultRuleBook(), &memo, {}).pairs[0].gap.gap_mm;
+        };
+        QVERIFY(near(gap(), 50, 1e-6)); // flat: 60 − 10
+        MotionSpec spin;
+        spin.id = spin.name = "spin";
+        spin.kind = MotionKind::Spin;
+        spin.axis_a.text = "a";
+        spin.axis_b.text = "b";
+        spin.bodies = {{"bar"}};
+        p.donors[0].motions = {spin};
+        QVERIFY(near(gap(), 60 - std::hypot(40.0, 10.0), 0.1));
+        p.donors[0].motions.clear();
+        QVERIFY(near(gap(), 50, 1e-6));
+    }
+
+    /// Without a line to roll about it still goes up and down, and it is said what lacks.
+    void rockingWithoutMountsIsNamed() {
+        Project p = axleBay(95);
+        p.donors[0].reference_points.clear();
+        p.placements[0].rocking.roll_deg = 2;
+        p.placements[0].rocking.down_mm = 5;
+        const fit::Movement movement = fit::makeMovement(p);
+        QCOMPARE(movement.broken.size(), std::size_t{1});
+        QVERIFY(movement.broken[0].error.mend.find("front_mount") != std::string::npos);
+        const Vector3d down = movement.at({"unit", {"sump"}}, {0, -5}).translation();
+        QVERIFY((down - Vector3d(0, 0, -5)).norm() < 1e-12);
+        QVERIFY(Bay(p).clearance.verdict >= Verdict::Unknown);
+    }
+
+    /// Down there is room until the axle at full bump binds, not the axle at ride: 110 − 60 − 20 of the 90 at ride.
+    void theRoomDownEndsAtTheBump() {
+        const Bay bay(axleBay(60));
+        proximity::ColliderCache cache;
+        Project p = bay.project;
+        p.placements[0].pivot = Pivot::BlockFace;
+        const auto report = fit::roomToMove(p, bay.scene, bay.clearance, bay.book, cache, {});
+        for (const fit::Room& room : report.rooms)
+            if (room.way == fit::Way::Down) {
+                QVERIFY(!room.beyond);
+                QVERIFY(room.amount <= 30 && room.amount > 29.5);
+                QCOMPARE(room.b.body.text, std::string("axle"));
+            }
     }
 
     void whatOverlapsAtRestIsNotLookedAtFurther() {

@@ -93,10 +93,9 @@ MovementBlock::MovementBlock(Session& session, QWidget* parent)
             });
         else
             connect(tool, &QToolButton::toggled, this, [this] {
-                const bool any = std::any_of(sliders_.begin(), sliders_.end(), [](const Row&) { return true; }) &&
-                                 (button(QStringLiteral("play_travel"))->isChecked() ||
-                                  button(QStringLiteral("play_steering"))->isChecked() ||
-                                  button(QStringLiteral("play_rock"))->isChecked());
+                bool any = false;
+                for (const char* name : {"play_travel", "play_steering", "play_rock"})
+                    any = any || button(QString::fromLatin1(name))->isChecked();
                 any ? clock_->start(frame_ms) : clock_->stop();
             });
         buttons->addWidget(tool, made / 2, made % 2);

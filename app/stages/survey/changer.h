@@ -7,6 +7,15 @@
 
 namespace gabarit::app {
 
+/// The item with this id; null when it is not there.
+template <class Item>
+Item* byId(std::vector<Item>* items, const std::string& id) {
+    if (items)
+        for (Item& item : *items)
+            if (item.id == id) return &item;
+    return nullptr;
+}
+
 /// Makes setters that change what `find` finds in a copy of the project, as one step that undo names. A setter says
 /// false when the thing is no longer there or the change is refused.
 template <class Find>

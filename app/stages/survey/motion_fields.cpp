@@ -1,5 +1,6 @@
 // What moves and how it is made to stand: entries and fields of the survey's lists.
 #include "model/edit.h"
+#include "model/tape.h"
 #include "shell/session.h"
 #include "stages/survey/changer.h"
 #include "stages/survey/survey_forms.h"
@@ -22,24 +23,6 @@ QString q(const std::string& text) { return QString::fromStdString(text); }
 constexpr double usual_bump_mm = 70, usual_droop_mm = 80, usual_lock_deg = 30, usual_rack_mm = 75;
 constexpr double usual_hub_mm = 350, usual_arm_inner_mm = 320, usual_arm_tip_mm = 640, usual_pin_mm = 160;
 
-std::vector<MotionSpec>* motionsOf(model::Project& project, const std::string& owner) {
-    if (owner == model::vehicle_owner) return project.vehicle ? &project.vehicle->motions : nullptr;
-    model::Donor* donor = model::findDonor(project, model::DonorId{owner});
-    return donor ? &donor->motions : nullptr;
-}
-std::vector<model::HardPoint>* hardPointsOf(model::Project& project, const std::string& owner) {
-    if (owner == model::vehicle_owner) return project.vehicle ? &project.vehicle->hard_points : nullptr;
-    model::Donor* donor = model::findDonor(project, model::DonorId{owner});
-    return donor ? &donor->reference_points : nullptr;
-}
-template <class Item>
-Item* byId(std::vector<Item>* items, const std::string& id) {
-    if (items)
-        for (Item& item : *items)
-            if (item.id == id) return &item;
-    return nullptr;
-}
-
 QString kindWords(MotionKind kind) {
     switch (kind) {
     case MotionKind::Axle: return tr("a solid axle");
@@ -53,7 +36,7 @@ QString kindWords(MotionKind kind) {
 
 model::PointId madePoint(model::Project& project, const std::string& owner, const std::string& name,
                          const Vector3d& at_mm) {
-    auto& points = *hardPointsOf(project, owner);
+    auto& points = *model::pointsOf(project, owner);
     std::vector<std::string> taken;
     for (const model::HardPoint& p : points) taken.push_back(p.id.text);
     model::HardPoint point;
@@ -90,7 +73,7 @@ class MotionForm {
 public:
     MotionForm(Session& session, const std::string& owner, const std::string& id)
         : session_(session), owner_(owner), id_(id), project_(*session.project()),
-          motion_(byId(motionsOf(project_, owner), id)) {}
+          motion_(byId(model::motionsOf(project_, owner), id)) {}
 
     std::vector<Field> fields() {
         if (!motion_) return {};
@@ -135,7 +118,7 @@ private:
     std::function<bool(Value)> set(const QString& undo, Change change) const {
         return [&session = session_, owner = owner_, id = id_, undo, change](Value value) {
             model::Project changed = *session.project();
-            MotionSpec* motion = byId(motionsOf(changed, owner), id);
+            MotionSpec* motion = byId(model::motionsOf(changed, owner), id);
             if (!motion) return false;
             change(*motion, value);
             completePoints(changed, owner, *motion);
@@ -171,7 +154,7 @@ private:
 
     Choices points() {
         Choices all{{QString(), tr("none")}};
-        for (const model::HardPoint& p : *hardPointsOf(project_, owner_)) all.emplace_back(q(p.id.text), q(p.name));
+        for (const model::HardPoint& p : *model::pointsOf(project_, owner_)) all.emplace_back(q(p.id.text), q(p.name));
         return all;
     }
 
@@ -239,7 +222,7 @@ private:
         point("axis_b", tr("and"), motion_->axis_b, &MotionSpec::axis_b);
         point("at", tr("Its ball joint"), motion_->at, &MotionSpec::at);
         Choices arms{{QString(), tr("has its own travel")}};
-        for (const MotionSpec& other : *motionsOf(project_, owner_))
+        for (const MotionSpec& other : *model::motionsOf(project_, owner_))
             if (other.kind == MotionKind::Arm && other.id != id_ && other.with.empty())
                 arms.emplace_back(q(other.id), q(other.name));
         out_.push_back(
@@ -267,7 +250,7 @@ private:
 
     void carriedBy() {
         Choices all{{QString(), tr("the frame")}};
-        for (const MotionSpec& other : *motionsOf(project_, owner_))
+        for (const MotionSpec& other : *model::motionsOf(project_, owner_))
             if (other.id != id_ && other.with.empty() &&
                 (other.kind == MotionKind::Axle || other.kind == MotionKind::Arm))
                 all.emplace_back(q(other.id), q(other.name));
@@ -292,7 +275,7 @@ private:
         // What another motion moves already cannot be moved by this one too.
         Choices rest{{QString(), tr("choose a body")}};
         const auto taken = [&](const model::BodyId& id) {
-            for (const MotionSpec& other : *motionsOf(project_, owner_)) {
+            for (const MotionSpec& other : *model::motionsOf(project_, owner_)) {
                 if (motion_->kind == MotionKind::Spin && other.id != id_) continue;
                 for (const auto* list : {&other.bodies, &other.carried})
                     if (std::find(list->begin(), list->end(), id) != list->end()) return true;
@@ -348,7 +331,7 @@ std::vector<SurveyEntry> motionEntries(const model::Project& original, const std
             for (const model::Stance& stance : project.vehicle->stances) out.push_back({q(stance.id), q(stance.name)});
         return out;
     }
-    if (const auto* motions = motionsOf(project, owner))
+    if (const auto* motions = model::motionsOf(project, owner))
         for (const MotionSpec& motion : *motions) {
             QString words = tr("%1 · %2").arg(q(motion.name), kindWords(motion.kind));
             if (motion.bodies.empty() && motion.carried.empty()) words += tr(" · moves nothing");
@@ -382,7 +365,7 @@ Result<model::Project> withMotionEntry(const model::Project& original, const std
         project.vehicle->stances.push_back(std::move(stance));
         return project;
     }
-    auto* motions = motionsOf(project, owner);
+    auto* motions = model::motionsOf(project, owner);
     if (!motions) return Error{"there is nothing to put it in", owner, "make the vehicle or the donor first"};
     MotionSpec motion;
     const bool donor = owner != model::vehicle_owner;
@@ -400,7 +383,7 @@ Result<model::Project> withMotionEntry(const model::Project& original, const std
         motion.slide_mm = {0, usual_rack_mm, 0};
     }
     completePoints(project, owner, motion);
-    motionsOf(project, owner)->push_back(std::move(motion));
+    model::motionsOf(project, owner)->push_back(std::move(motion));
     return project;
 }
 
@@ -415,7 +398,7 @@ model::Project withoutMotionEntry(const model::Project& original, const std::str
         if (project.vehicle) drop(project.vehicle->stances);
         return project;
     }
-    if (auto* motions = motionsOf(project, owner)) {
+    if (auto* motions = model::motionsOf(project, owner)) {
         drop(*motions);
         // What sat on it sits on the frame now, what went with it has its own travel.
         for (MotionSpec& motion : *motions) {

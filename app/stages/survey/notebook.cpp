@@ -32,13 +32,6 @@ QString axisLabel(int axis) {
 }
 
 template <class Item>
-Item* byId(std::vector<Item>* items, const std::string& id) {
-    if (items)
-        for (Item& item : *items)
-            if (item.id == id) return &item;
-    return nullptr;
-}
-template <class Item>
 std::vector<std::string> idsOf(const std::vector<Item>& items) {
     std::vector<std::string> out;
     for (const Item& item : items) out.push_back(item.id);
