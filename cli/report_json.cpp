@@ -103,6 +103,7 @@ Json stancesJson(const study::Reports& reports) {
     Json json;
     json["front_bump_mm"] = number(reports.stances->front_bump_mm);
     json["rear_bump_mm"] = number(reports.stances->rear_bump_mm);
+    json["sag_left_out"] = reports.stances->sag_left_out;
     json["lines"] = Json::array();
     for (const fit::StanceLine& line : reports.stances->lines) {
         Json out{{"id", line.id},

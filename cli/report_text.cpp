@@ -77,7 +77,10 @@ std::string standsText(const study::Reports& reports, Shown shown) {
                    line.ground_mm ? quantity::lengthText(*line.ground_mm, shown, 0) : "not known",
                    quantity::lengthText(line.limit_mm, shown, 0), model::word(line.verdict), line.lowest_name, tight});
     }
-    return table.text();
+    std::string out = table.text();
+    for (const std::string& reason : reports.stances->sag_left_out)
+        out += "The sag under the new load is left out: " + reason + ".\n";
+    return out;
 }
 
 } // namespace

@@ -27,7 +27,8 @@ struct StanceLine {
 
 struct StanceReport {
     Sag sag;
-    std::optional<double> front_bump_mm; ///< from ride height
+    std::vector<std::string> sag_left_out; ///< why an end's sag under the new load is not reckoned with
+    std::optional<double> front_bump_mm;   ///< from ride height
     std::optional<double> rear_bump_mm;
     std::vector<StanceLine> lines;
     model::Verdict verdict = model::Verdict::Go;

@@ -3,6 +3,26 @@
 #include <algorithm>
 
 namespace gabarit::study {
+namespace {
+
+/// What the springs' sag under the new load waits for.
+std::vector<std::string> sagLeftOut(const model::Project& project) {
+    std::vector<std::string> out;
+    const model::Springs& springs = project.vehicle->springs;
+    if (!springs.front_n_per_mm && !springs.rear_n_per_mm)
+        out.push_back("no spring rate is given");
+    else if (!springs.front_n_per_mm || !springs.rear_n_per_mm)
+        out.push_back(springs.front_n_per_mm ? "the rear spring rate is not given"
+                                             : "the front spring rate is not given");
+    if (!project.weights) {
+        out.push_back("nothing says what is taken off and put on (Weights)");
+        return out;
+    }
+    for (const std::string& item : weights::axleLoads(project).left_out) out.push_back(item + " has no mass or place");
+    return out;
+}
+
+} // namespace
 
 Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptions& options) {
     Reports reports;
@@ -42,7 +62,10 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         if (reports.clearance && reports.clearance->movement) {
             reports.stances = fit::stances(*reports.project, reports.scene, book, *reports.clearance->movement,
                                            reports.clearance->sag, options.stop);
-            if (reports.stances) ask(reports.stances->verdict);
+            if (reports.stances) {
+                reports.stances->sag_left_out = sagLeftOut(*reports.project);
+                ask(reports.stances->verdict);
+            }
         }
         reports.outgoing = fit::againstOutgoing(*reports.project, reports.scene);
         reports.free_room =

@@ -1,5 +1,6 @@
 // What refers to a thing follows it, or goes with it.
 #include "model/edit.h"
+#include "model/mirror_motion.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 
@@ -31,6 +32,70 @@ BodyRef unit(const char* id) { return {"ostrel-six", {id}}; }
 class EditTest : public QObject {
     Q_OBJECT
 private slots:
+    // The demo's right side was entered by hand: made from the left one it must come out the same.
+    void whatMovesIsMirroredToTheOtherSide() {
+        const Project whole = demo();
+        Project half = whole;
+        const auto right = [](const MotionSpec& m) { return m.id.find("-right") != std::string::npos; };
+        auto& motions = half.vehicle->motions;
+        motions.erase(std::remove_if(motions.begin(), motions.end(), right), motions.end());
+        for (const char* left : {"lower-left", "upper-left", "steer-left", "track-rod-left"}) {
+            std::string image;
+            auto made = withMotionMirrored(half, vehicle_owner, left, image);
+            QVERIFY2(made.ok(), made.ok() ? "" : made.error().line().c_str());
+            half = std::move(made.value());
+            QCOMPARE(half.vehicle->motions.back().id, image);
+        }
+        QVERIFY(sound(half));
+        QCOMPARE(half.vehicle->hard_points.size(), whole.vehicle->hard_points.size());
+        QCOMPARE(half.vehicle->bodies.size(), whole.vehicle->bodies.size());
+        const auto named = [](const Project& p, const std::string& name) {
+            for (const MotionSpec& m : p.vehicle->motions)
+                if (m.name == name) return m;
+            return MotionSpec{};
+        };
+        int compared = 0;
+        for (const MotionSpec& theirs : whole.vehicle->motions) {
+            if (!right(theirs)) continue;
+            const MotionSpec ours = named(half, theirs.name);
+            QVERIFY2(ours.name == theirs.name, theirs.name.c_str());
+            QCOMPARE(ours.at.text, theirs.at.text);
+            QCOMPARE(ours.axis_a.text, theirs.axis_a.text);
+            QCOMPARE(ours.axis_b.text, theirs.axis_b.text);
+            QCOMPARE(ours.left_deg, theirs.left_deg);
+            QCOMPARE(ours.right_deg, theirs.right_deg);
+            QVERIFY(ours.slide_mm == theirs.slide_mm);
+            QVERIFY(ours.bodies == theirs.bodies);
+            QCOMPARE(named(half, "Right front wheel").id.empty(), false);
+            if (!theirs.with.empty()) QCOMPARE(ours.with, named(half, "Right front wheel").id);
+            if (theirs.kind != MotionKind::Arm) QCOMPARE(ours.on, named(half, "Right front wheel").id);
+            ++compared;
+        }
+        QCOMPARE(compared, 4);
+    }
+    void mirroringAMotionMakesWhatIsNotThere() {
+        Project half = demo();
+        auto& vehicle = *half.vehicle;
+        const auto right = [](const auto& item) { return item.name.find("ight") != std::string::npos; };
+        vehicle.motions.erase(std::remove_if(vehicle.motions.begin(), vehicle.motions.end(), right),
+                              vehicle.motions.end());
+        vehicle.hard_points.erase(
+            std::remove_if(vehicle.hard_points.begin(), vehicle.hard_points.end(),
+                           [](const HardPoint& p) { return p.id.text.find("lower-") == 0 && p.at_mm.y() > 0; }),
+            vehicle.hard_points.end());
+        half = withoutBody(half, {vehicle_owner, {"lower-arm-right"}});
+        const std::size_t points = half.vehicle->hard_points.size(), bodies = half.vehicle->bodies.size();
+        std::string image;
+        const auto made = withMotionMirrored(half, vehicle_owner, "lower-left", image);
+        QVERIFY(made.ok());
+        QVERIFY(sound(made.value()));
+        QCOMPARE(made.value().vehicle->hard_points.size(), points + 3); // two axis ends and the ball joint
+        QCOMPARE(made.value().vehicle->bodies.size(), bodies + 1);      // the arm; the spring stood there
+        std::string none;
+        QVERIFY(!withMotionMirrored(half, vehicle_owner, "rear", none).ok()); // an axle has both sides
+        QVERIFY(!withMotionMirrored(half, vehicle_owner, "nothing", none).ok());
+        QVERIFY(!withMotionMirrored(half, "nobody", "rear", none).ok());
+    }
     void idsAreMadeFromNames() {
         QCOMPARE(freshId("Front sump", {}), std::string("front-sump"));
         QCOMPARE(freshId(" Ø 40 pipe/hose ", {}), std::string("40-pipe-hose"));

@@ -51,6 +51,29 @@ Vector3d centreOf(const study::Reports& reports, const char* body) {
 class StudyTest : public QObject {
     Q_OBJECT
 private slots:
+    void sagThatIsLeftOutSaysWhy() {
+        const Project whole = demo();
+        QVERIFY(run(whole).stances->sag.any());
+        QVERIFY(run(whole).stances->sag_left_out.empty());
+        Project p = whole;
+        p.vehicle->springs.front_n_per_mm.reset();
+        study::Reports reports = run(p);
+        QVERIFY(!reports.stances->sag.front_mm);
+        QVERIFY(reports.stances->sag.rear_mm.has_value());
+        QCOMPARE(reports.stances->sag_left_out, std::vector<std::string>{"the front spring rate is not given"});
+        p = whole;
+        p.parts->push_back({});
+        p.parts->back().name = "Winch";
+        p.parts->back().on_car = OnCar::On;
+        reports = run(p);
+        QVERIFY(!reports.stances->sag.any());
+        QCOMPARE(reports.stances->sag_left_out.size(), std::size_t(1));
+        QVERIFY(reports.stances->sag_left_out.front().find("Winch") != std::string::npos);
+        p = whole;
+        p.weights.reset();
+        p.vehicle->springs = {};
+        QCOMPARE(run(p).stances->sag_left_out.size(), std::size_t(2));
+    }
     void demoHoldsTheTroublesItPromises() {
         const study::Reports reports = run(demo());
         QVERIFY(reports.complete && reports.asked);

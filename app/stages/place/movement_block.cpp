@@ -137,7 +137,7 @@ MovementBlock::MovementBlock(Session& session, QWidget* parent)
     });
     const auto stand = [this](QListWidgetItem* item) {
         const QPointF mm = item->data(Qt::UserRole).toPointF();
-        if (!movement()) return;
+        if (!movement() || !item->data(Qt::UserRole).isValid()) return;
         stopPlaying();
         kinematics::State state = kinematics::atRest(movement()->freedoms);
         for (std::size_t i = 0; i < state.size(); ++i) {
@@ -326,7 +326,15 @@ void MovementBlock::fillStands() {
         item->setToolTip(line.blocks.empty() ? tr("Click to see it stand so") : q(line.blocks));
         if (line.ground_mm && line.verdict != model::Verdict::Go) item->setForeground(toneOf(line.verdict));
     }
-    stands_->setFixedHeight(stands_->sizeHintForRow(0) * stands_->count() + 24);
+    if (!reports->stances->sag_left_out.empty()) {
+        QStringList why;
+        for (const std::string& reason : reports->stances->sag_left_out) why << q(reason);
+        auto* item = new QListWidgetItem(tr("Sag under the new load left out: %1").arg(why.join(tr("; "))), stands_);
+        item->setFlags(Qt::ItemIsEnabled);
+    }
+    int height = 24;
+    for (int row = 0; row < stands_->count(); ++row) height += stands_->sizeHintForRow(row);
+    stands_->setFixedHeight(height);
 }
 
 void MovementBlock::fillMoments() {

@@ -3,6 +3,7 @@
 #include "bay/bay.h"
 #include "model/datum.h"
 #include "model/edit.h"
+#include "model/mirror_motion.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/survey/guided_page.h"
@@ -292,7 +293,8 @@ void SurveyStage::refreshForm() {
     button(QStringLiteral("new"))->setEnabled(!about && !assumed && owner_->count() > 0);
     button(QStringLiteral("copy"))
         ->setEnabled(has && !about && !assumed && kind_ != SurveyKind::Joined && kind_ < SurveyKind::Choices);
-    button(QStringLiteral("mirror"))->setEnabled(button(QStringLiteral("copy"))->isEnabled());
+    button(QStringLiteral("mirror"))
+        ->setEnabled(button(QStringLiteral("copy"))->isEnabled() || (has && kind_ == SurveyKind::Motions));
     for (const char* name : {"variant", "hide", "off"}) button(QString::fromLatin1(name))->setEnabled(has && bodies);
     const bool fixedArea = kind_ == SurveyKind::Areas && isFixedArea(key().toStdString());
     button(QStringLiteral("delete"))->setEnabled(has && !assumed && !fixedArea && (!about || ofDonor));
@@ -442,6 +444,12 @@ void SurveyStage::copy() {
 void SurveyStage::mirror() {
     const QString words =
         tr("mirror the %1").arg(list_->currentItem() ? list_->currentItem()->text().toLower() : QString());
+    if (kind_ == SurveyKind::Motions) {
+        std::string twin;
+        const auto changed = model::withMotionMirrored(*session_.project(), ownerId(), key().toStdString(), twin);
+        adopt(words, changed, QString::fromStdString(twin));
+        return;
+    }
     if (!body()) {
         QString made = key();
         auto changed = withEntryCopied(*session_.project(), ownerId(), kind_, made);
