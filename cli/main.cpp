@@ -2,6 +2,7 @@
 #include "report_json.h"
 #include "report_text.h"
 
+#include "print/driveline_sheet.h"
 #include "print/fit_sheet.h"
 #include "store/bundle.h"
 #include "store/csv.h"
@@ -35,6 +36,7 @@ struct Options {
     std::string csv;
     std::string out;
     std::string date;
+    std::string what = "fit";
     bool json = false;
 };
 
@@ -103,7 +105,9 @@ int printSheet(const Options& options) {
         study.advised(study.run(std::make_shared<const model::Project>(std::move(project).value()), run), run);
     const std::string date =
         options.date.empty() ? QDate::currentDate().toString(Qt::ISODate).toStdString() : options.date;
-    const auto written = print::writeFitSheet(reports, {run.shown, date}, options.out);
+    const auto written = options.what == "driveline"
+                             ? print::writeDrivelineSheet(reports, {run.shown, date}, options.out)
+                             : print::writeFitSheet(reports, {run.shown, date}, options.out);
     return written ? exit_go : complain(written.error());
 }
 
@@ -274,6 +278,11 @@ int run(int argc, char** argv) {
                   if (!r.project->vehicle) return std::optional<model::Verdict>();
                   return std::optional(r.survey.ready_to_cut ? model::Verdict::Go : model::Verdict::Unknown);
               });
+    addReport("driveline", "joints, shafts, slip, coupling and bellhousing, and what would put them right",
+              cli::drivelineJson, cli::drivelineText,
+              [](const study::Reports& r) { return r.driveline ? std::optional(r.driveline->verdict) : std::nullopt; });
+    addReport("gearing", "speed, revs and pull by gear", cli::gearingJson, cli::gearingText,
+              [](const study::Reports& r) { return r.gearing ? std::optional(r.gearing->verdict) : std::nullopt; });
     addReport("weights", "axle loads before and after", cli::weightsJson, cli::weightsText,
               [](const study::Reports& r) { return r.weights ? std::optional(r.weights->verdict) : std::nullopt; });
     addReport("parts", "parts, states and money", cli::partsJson, cli::partsText,
@@ -307,9 +316,11 @@ int run(int argc, char** argv) {
     tableIn->add_option("--out", options.out, "write the project here instead of over FILE");
     tableIn->callback([&] { status = importTable(options); });
 
-    CLI::App* sheet = app.add_subcommand("print", "write the one-page fit sheet as PDF");
+    CLI::App* sheet = app.add_subcommand("print", "write a sheet as PDF: the one-page fit sheet, or the driveline");
     sheet->add_option("FILE", options.file, "a .gabarit project")->required();
     sheet->add_option("--out", options.out, "the PDF to write")->required();
+    sheet->add_option("--what", options.what, "fit (one page to scale) or driveline (a page a line)")
+        ->check(CLI::IsMember({"fit", "driveline"}));
     addUnits(sheet);
     sheet->add_option("--placement", options.placement, "show this placement instead of the active one");
     sheet->add_option("--date", options.date, "the date to print instead of today's");

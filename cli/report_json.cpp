@@ -1,35 +1,14 @@
 #include "report_json.h"
 
+#include "json_parts.h"
+
 #include "model/datum.h"
 #include "study/assumed.h"
-
-#include <nlohmann/json.hpp>
 
 #include <cmath>
 
 namespace gabarit::cli {
 namespace {
-
-using Json = nlohmann::ordered_json;
-
-double tidy(double v) {
-    constexpr double grain = 1e6; // a millionth of a millimetre: far below any accuracy
-    return std::round(v * grain) / grain + 0.0;
-}
-Json number(const std::optional<double>& v) { return v ? Json(tidy(*v)) : Json(nullptr); }
-Json point(const Eigen::Vector3d& v) { return Json::array({tidy(v.x()), tidy(v.y()), tidy(v.z())}); }
-
-Json head(const char* report, const study::Reports& reports, const std::string& file) {
-    Json json;
-    json["format"] = "gabarit-report";
-    json["version"] = 1;
-    json["report"] = report;
-    json["file"] = file;
-    json["project"] = reports.project->name;
-    const model::Placement* placement = model::activePlacement(*reports.project);
-    json["placement"] = placement ? Json(placement->id.text) : Json(nullptr);
-    return json;
-}
 
 Json limitInto(Json json, const model::Limit& limit) {
     json["limit_mm"] = limit.gap_mm;
@@ -522,6 +501,8 @@ std::string checkJson(const study::Reports& reports, const std::string& file) {
     json["findings"] = findingsPart(reports);
     json["clearance"] = reports.clearance ? clearancePart(reports) : Json(nullptr);
     json["fit"] = fitPart(reports);
+    json["driveline"] = reports.driveline ? drivelinePart(reports) : Json(nullptr);
+    json["gearing"] = reports.gearing ? gearingPart(reports) : Json(nullptr);
     json["weights"] = reports.weights ? weightsPart(reports) : Json(nullptr);
     json["parts"] = reports.parts ? partsPart(reports) : Json(nullptr);
     return text(json);
@@ -539,6 +520,12 @@ std::string surveyJson(const study::Reports& reports, const std::string& file) {
     Json json = head("survey", reports, file);
     json["survey"] = reports.project->vehicle ? surveyPart(reports) : Json(nullptr);
     return text(json);
+}
+std::string drivelineJson(const study::Reports& reports, const std::string& file) {
+    return one("driveline", reports, file, reports.driveline, drivelinePart);
+}
+std::string gearingJson(const study::Reports& reports, const std::string& file) {
+    return one("gearing", reports, file, reports.gearing, gearingPart);
 }
 std::string weightsJson(const study::Reports& reports, const std::string& file) {
     return one("weights", reports, file, reports.weights, weightsPart);

@@ -11,6 +11,8 @@ std::string checkJson(const study::Reports& reports, const std::string& file);
 std::string clearanceJson(const study::Reports& reports, const std::string& file);
 std::string fitJson(const study::Reports& reports, const std::string& file);
 std::string surveyJson(const study::Reports& reports, const std::string& file);
+std::string drivelineJson(const study::Reports& reports, const std::string& file);
+std::string gearingJson(const study::Reports& reports, const std::string& file);
 std::string weightsJson(const study::Reports& reports, const std::string& file);
 std::string partsJson(const study::Reports& reports, const std::string& file);
 

@@ -1,5 +1,7 @@
 #include "report_text.h"
 
+#include "table.h"
+
 #include "study/assumed.h"
 
 #include <algorithm>
@@ -10,42 +12,6 @@ namespace gabarit::cli {
 namespace {
 
 using quantity::Shown;
-
-/// Columns as wide as their widest cell; numbers to the right.
-class Table {
-public:
-    explicit Table(std::vector<std::string> head, std::vector<bool> right) : right_(std::move(right)) {
-        rows_.push_back(std::move(head));
-    }
-    void row(std::vector<std::string> cells) { rows_.push_back(std::move(cells)); }
-    std::string text() const {
-        std::vector<std::size_t> width(right_.size(), 0);
-        for (const auto& row : rows_)
-            for (std::size_t i = 0; i < row.size(); ++i) width[i] = std::max(width[i], letters(row[i]));
-        std::string out;
-        for (const auto& row : rows_) {
-            std::string line;
-            for (std::size_t i = 0; i < row.size(); ++i) {
-                const std::string pad(width[i] - letters(row[i]), ' ');
-                line += (i ? "  " : "") + (right_[i] ? pad + row[i] : row[i] + pad);
-            }
-            while (!line.empty() && line.back() == ' ') line.pop_back();
-            out += line + "\n";
-        }
-        return out;
-    }
-
-private:
-    /// Letters, not bytes, of UTF-8.
-    static std::size_t letters(const std::string& s) {
-        return static_cast<std::size_t>(
-            std::count_if(s.begin(), s.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0) != 0x80; }));
-    }
-    std::vector<bool> right_;
-    std::vector<std::vector<std::string>> rows_;
-};
-
-const char* const not_asked = "not asked: the file has no such section\n";
 
 std::string placeText(const Eigen::Vector3d& p, Shown shown) {
     return quantity::lengthNumber(p.x(), shown, 0) + " / " + quantity::lengthNumber(p.y(), shown, 0) + " / " +
@@ -276,7 +242,7 @@ std::string partsText(const study::Reports& reports, Shown shown) {
 
 std::string checkText(const study::Reports& reports, Shown shown) {
     (void)shown; // the findings' sentences were made in the shown units
-    if (!reports.asked) return "Nothing to judge: the file has no vehicle, no weights and no budget.\n";
+    if (!reports.asked) return "Nothing to judge: the file has no vehicle, no driveline, no weights and no budget.\n";
     std::string out;
     for (const study::Finding& finding : reports.findings) {
         out += std::string(model::word(finding.verdict)) + ": " + finding.title + ". " + finding.detail + ".";
@@ -289,6 +255,8 @@ std::string checkText(const study::Reports& reports, Shown shown) {
         out += std::string(name) + ": " + (verdict ? model::word(*verdict) : "not asked") + "\n";
     };
     line("clearance", reports.clearance ? std::optional(reports.clearance->verdict) : std::nullopt);
+    line("driveline", reports.driveline ? std::optional(reports.driveline->verdict) : std::nullopt);
+    line("gearing", reports.gearing ? std::optional(reports.gearing->verdict) : std::nullopt);
     line("weights", reports.weights ? std::optional(reports.weights->verdict) : std::nullopt);
     line("parts", reports.parts ? reports.parts->verdict : std::nullopt);
     out += std::string("all that was asked: ") + model::word(reports.verdict) + "\n";

@@ -221,7 +221,8 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
     if (reports.findings.empty()) {
         page.font(9);
         y += page.text(QRectF(left, y, width, 20),
-                       QStringLiteral("Nothing at rest or in the movement that was given. What flexes, heat soak and the way in are still to be checked."));
+                       QStringLiteral("Nothing at rest or in the movement that was given. What flexes, heat soak and "
+                                      "the way in are still to be checked."));
     }
     for (const study::Finding& finding : reports.findings) {
         ++number;

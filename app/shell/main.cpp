@@ -2,6 +2,7 @@
 #include "shell/main_window.h"
 #include "shell/session.h"
 #include "shell/tones.h"
+#include "stages/driveline/driveline_stage.h"
 #include "stages/place/movement_block.h"
 #include "stages/place/place_stage.h"
 #include "stages/survey/guided_page.h"
@@ -70,6 +71,7 @@ int main(int argc, char** argv) {
                                  QStringLiteral("[FILE]"));
     const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open the demo."));
     const QCommandLineOption second(QStringLiteral("second-demo"), QStringLiteral("Open the second demo."));
+    const QCommandLineOption third(QStringLiteral("third-demo"), QStringLiteral("Open the third demo."));
     const QCommandLineOption moved(QStringLiteral("moved"),
                                    QStringLiteral("With --picture: show the bay at this state of its movement, one "
                                                   "number for each freedom with commas between."),
@@ -107,7 +109,7 @@ int main(int argc, char** argv) {
                                    QStringLiteral("UNITS"), QStringLiteral("mm"));
     const QCommandLineOption themeName(QStringLiteral("theme"), QStringLiteral("light or dark."),
                                        QStringLiteral("NAME"));
-    parser.addOptions({second, moved, swept, side, then, themeName, units, demo, picture, size, stage, placement,
+    parser.addOptions({second, third, moved, swept, side, then, themeName, units, demo, picture, size, stage, placement,
                        leadTo, firstFrame});
     parser.process(application);
     const QString colours =
@@ -131,14 +133,14 @@ int main(int argc, char** argv) {
     window.session().setShown(shown);
     window.show();
     bool opened = true;
-    if (parser.isSet(demo) || parser.isSet(second))
-        opened = window.openDemo(parser.isSet(second));
+    if (parser.isSet(demo) || parser.isSet(second) || parser.isSet(third))
+        opened = window.openDemo(parser.isSet(third) ? 2 : parser.isSet(second) ? 1 : 0);
     else if (!parser.positionalArguments().isEmpty())
         opened = window.open(parser.positionalArguments().front());
     if (opened && window.session().hasProject()) {
         if (parser.isSet(placement)) window.session().usePlacement({parser.value(placement).toStdString()});
-        const QStringList stages{QStringLiteral("survey"), QStringLiteral("place"), QStringLiteral("weights"),
-                                 QStringLiteral("parts"), QStringLiteral("rules")};
+        const QStringList stages{QStringLiteral("survey"),  QStringLiteral("place"), QStringLiteral("driveline"),
+                                 QStringLiteral("weights"), QStringLiteral("parts"), QStringLiteral("rules")};
         const auto found = static_cast<int>(stages.indexOf(parser.value(stage)));
         const QStringList kinds{QStringLiteral("bodies"), QStringLiteral("points"),   QStringLiteral("masses"),
                                 QStringLiteral("served"), QStringLiteral("joined"),   QStringLiteral("choices"),
@@ -149,10 +151,13 @@ int main(int argc, char** argv) {
             window.survey()->showKind(static_cast<SurveyKind>(kinds.indexOf(parser.value(side))));
         else if (parser.value(side).startsWith(QStringLiteral("first-survey")))
             window.survey()->showGuided(true);
+        else if (parser.value(stage) == QStringLiteral("driveline"))
+            window.driveline()->choose(parser.value(side));
         else if (parser.isSet(side))
             window.place()->showSide(parser.value(side));
         window.goToStage(found < 0 ? Stage::Place : static_cast<Stage>(found));
-        if (const QString question = parser.value(side).section(QLatin1Char(':'), 1); !question.isEmpty())
+        if (const QString question = parser.value(side).section(QLatin1Char(':'), 1);
+            !question.isEmpty() && parser.value(side).startsWith(QStringLiteral("first-survey")))
             window.survey()->guided()->ask(question.toInt() - 1);
     }
     if (parser.isSet(picture) && !window.session().hasProject()) grabThenQuit(window, parser.value(picture));

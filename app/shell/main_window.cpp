@@ -2,12 +2,14 @@
 
 #include "bay/bay.h"
 #include "gauges/gauge_strip.h"
+#include "print/driveline_sheet.h"
 #include "print/fit_sheet.h"
 #include "shell/commands.h"
 #include "shell/keeper.h"
 #include "shell/session.h"
 #include "shell/start_page.h"
 #include "shell/tones.h"
+#include "stages/driveline/driveline_stage.h"
 #include "stages/parts/parts_stage.h"
 #include "stages/place/findings_list.h"
 #include "stages/place/place_stage.h"
@@ -91,9 +93,9 @@ MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), lookout_(new Lookout), session_(new Session(*lookout_)), keeper_(new Keeper(*session_)),
       gauges_(new GaugeStrip(*session_, this)), pages_(new QStackedWidget(this)),
       survey_(new SurveyStage(*session_, *lookout_, this)), place_(new PlaceStage(*session_, *lookout_, this)),
-      weights_(new WeightsStage(*session_, this)), parts_(new PartsStage(*session_, this)),
-      rules_(new RulesStage(*session_, this)), notice_(new QLabel(this)), notice_bar_(new QWidget(this)),
-      rail_(new QButtonGroup(this)) {
+      driveline_(new DrivelineStage(*session_, this)), weights_(new WeightsStage(*session_, this)),
+      parts_(new PartsStage(*session_, this)), rules_(new RulesStage(*session_, this)), notice_(new QLabel(this)),
+      notice_bar_(new QWidget(this)), rail_(new QButtonGroup(this)) {
     lookout_->setParent(this);
     session_->setParent(this);
     keeper_->setParent(this);
@@ -102,6 +104,7 @@ MainWindow::MainWindow(QWidget* parent)
 
     pages_->addWidget(survey_);
     pages_->addWidget(place_);
+    pages_->addWidget(driveline_);
     pages_->addWidget(weights_);
     pages_->addWidget(parts_);
     pages_->addWidget(rules_);
@@ -185,7 +188,7 @@ MainWindow::~MainWindow() {
 }
 
 QStringList MainWindow::stageNames() const {
-    return {tr("Survey"), tr("Place"), tr("Weights"), tr("Parts"), tr("Rules")};
+    return {tr("Survey"), tr("Place"), tr("Driveline"), tr("Weights"), tr("Parts"), tr("Rules")};
 }
 
 QWidget* MainWindow::makeRail() {
@@ -214,7 +217,7 @@ QWidget* MainWindow::makeRail() {
 void MainWindow::refreshRail() {
     const auto reports = session_->reports();
     const QStringList names = stageNames();
-    QStringList states{QString(), QString(), QString(), QString(), QString()};
+    QStringList states{QString(), QString(), QString(), QString(), QString(), QString()};
     if (reports) {
         const auto open = [&](const char* discipline) {
             return static_cast<int>(std::count_if(reports->findings.begin(), reports->findings.end(),
@@ -230,7 +233,10 @@ void MainWindow::refreshRail() {
         for (const model::Donor& donor : reports->project->donors) count(donor.bodies);
         const auto own = static_cast<int>(reports->project->rules.rows.size() + reports->project->rules.figures.size());
         states = {unmeasured == 0 ? tr("all measured") : tr("%1 to measure").arg(unmeasured),
-                  counted(open("clearance"), tr("%1 in the way")), counted(open("weights"), tr("%1 open")),
+                  counted(open("clearance"), tr("%1 in the way")),
+                  reports->driveline || reports->gearing ? counted(open("driveline") + open("gearing"), tr("%1 open"))
+                                                         : tr("not given yet"),
+                  counted(open("weights"), tr("%1 open")),
                   reports->parts ? tr("%1 missing").arg(reports->parts->missing) : tr("no list yet"),
                   own == 0 ? tr("as they came") : tr("%1 of your own").arg(own)};
     }
@@ -240,7 +246,7 @@ void MainWindow::refreshRail() {
 QWidget* MainWindow::makeStartPage() {
     auto* page = new StartPage(this);
     connect(page, &StartPage::demoWanted, this, [this] { openDemo(); });
-    connect(page, &StartPage::secondDemoWanted, this, [this] { openDemo(true); });
+    connect(page, &StartPage::otherDemoWanted, this, [this](int which) { openDemo(which); });
     connect(page, &StartPage::newWanted, this, &MainWindow::newProject);
     connect(page, &StartPage::openWanted, this, [this] {
         const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr(open_filter));
@@ -295,7 +301,10 @@ void MainWindow::makeMenus() {
         if (mayLeave()) openDemo();
     });
     add(file, tr("Open the second dem&o"), {}, [this] {
-        if (mayLeave()) openDemo(true);
+        if (mayLeave()) openDemo(1);
+    });
+    add(file, tr("Open the th&ird demo"), {}, [this] {
+        if (mayLeave()) openDemo(2);
     });
     add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
     add(file, tr("Save &as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] {
@@ -335,6 +344,13 @@ void MainWindow::makeMenus() {
             withSuffix(QFileDialog::getSaveFileName(this, tr("Print the fit sheet to a PDF"), {}, tr("PDF (*.pdf)")),
                        QStringLiteral(".pdf"));
         if (!path.isEmpty()) printFitSheet(path);
+    });
+    add(file, tr("Print the dri&veline…"), {}, [this] {
+        if (!session_->hasProject()) return;
+        const QString path =
+            withSuffix(QFileDialog::getSaveFileName(this, tr("Print the driveline to a PDF"), {}, tr("PDF (*.pdf)")),
+                       QStringLiteral(".pdf"));
+        if (!path.isEmpty()) printDriveline(path);
     });
     file->addSeparator();
     add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
@@ -454,6 +470,10 @@ void MainWindow::goToStage(Stage stage) {
 void MainWindow::picked(const study::Gauge& gauge) {
     if (gauge.id == "front" || gauge.id == "rear") return goToStage(Stage::Weights);
     if (gauge.id == "cost") return goToStage(Stage::Parts);
+    if (gauge.id == "driveline" || gauge.id == "slip") {
+        goToStage(Stage::Driveline);
+        return driveline_->leadTo(gauge.finding);
+    }
     goToStage(Stage::Place);
     const auto reports = session_->reports();
     if (!reports) return;
@@ -494,8 +514,8 @@ bool MainWindow::open(const QString& path) {
     return opened.ok();
 }
 
-bool MainWindow::openDemo(bool second) {
-    const auto opened = session_->openDemo(second);
+bool MainWindow::openDemo(int which) {
+    const auto opened = session_->openDemo(which);
     if (!opened) showNotice(QString::fromStdString(opened.error().line()), true);
     return opened.ok();
 }
@@ -524,6 +544,21 @@ bool MainWindow::saveTo(const QString& path) {
     refreshTitle();
     if (saved) StartPage::remember(path, place_->bay()->view(Elevation::Side)->grab());
     return saved.ok();
+}
+
+bool MainWindow::printDriveline(const QString& path) {
+    const auto reports = session_->reports();
+    if (!reports || reports->project != session_->project()) {
+        showNotice(tr("The figures are still being worked out. Print again in a moment."), true);
+        return false;
+    }
+    const auto written = print::writeDrivelineSheet(
+        *reports, {session_->shown(), QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString()},
+        path.toStdString());
+    showNotice(written ? tr("The driveline was saved as %1.").arg(path)
+                       : tr("It was not printed. %1").arg(QString::fromStdString(written.error().line())),
+               !written);
+    return written.ok();
 }
 
 bool MainWindow::printFitSheet(const QString& path) {

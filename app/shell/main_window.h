@@ -16,6 +16,7 @@ namespace gabarit::app {
 class GaugeStrip;
 class Keeper;
 class Lookout;
+class DrivelineStage;
 class PartsStage;
 class PlaceStage;
 class RulesStage;
@@ -25,8 +26,8 @@ class WeightsStage;
 class Session;
 
 /// The stages in the order of the work, as on the rail.
-enum class Stage { Survey, Place, Weights, Parts, Rules };
-constexpr int stage_count = 5;
+enum class Stage { Survey, Place, Driveline, Weights, Parts, Rules };
+constexpr int stage_count = 6;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -38,6 +39,7 @@ public:
     Lookout& lookout() { return *lookout_; }
     PlaceStage* place() const { return place_; }
     SurveyStage* survey() const { return survey_; }
+    DrivelineStage* driveline() const { return driveline_; }
     WeightsStage* weights() const { return weights_; }
     PartsStage* parts() const { return parts_; }
     RulesStage* rules() const { return rules_; }
@@ -47,7 +49,7 @@ public:
 
     /// Opens a file; on failure the notice says why and what was open stays open.
     bool open(const QString& path);
-    bool openDemo(bool second = false);
+    bool openDemo(int which = 0);
     void newProject();
     /// Hangs a donor from a file in what is open, or in an empty vehicle.
     bool openDonor(const QString& path);
@@ -62,6 +64,7 @@ public:
     bool openBundle(const QString& path);
     /// The one-page sheet of what the window shows now, as PDF.
     bool printFitSheet(const QString& path);
+    bool printDriveline(const QString& path);
     /// Dresses everything anew and remembers the choice.
     void setTheme(Theme theme);
     void goToStage(Stage stage);
@@ -97,6 +100,7 @@ private:
     QStackedWidget* pages_;
     SurveyStage* survey_;
     PlaceStage* place_;
+    DrivelineStage* driveline_;
     WeightsStage* weights_;
     PartsStage* parts_;
     RulesStage* rules_;

@@ -175,8 +175,9 @@ Result<void> Session::openFile(const QString& path) {
     return {};
 }
 
-Result<void> Session::openDemo(bool second) {
-    QFile file(second ? QStringLiteral(":/demo/skerry-quad.gabarit") : QStringLiteral(":/demo/harrow-tarn.gabarit"));
+Result<void> Session::openDemo(int which) {
+    const QString names[] = {QStringLiteral("harrow-tarn"), QStringLiteral("skerry-quad"), QStringLiteral("pell-wren")};
+    QFile file(QStringLiteral(":/demo/%1.gabarit").arg(names[std::clamp(which, 0, 2)]));
     if (!file.open(QIODevice::ReadOnly)) return Error{"the demo is missing from the program", "", "build it again"};
     auto read = store::projectFromText(file.readAll().toStdString(), "the demo", store::defaultRuleBook());
     if (!read) return read.error();

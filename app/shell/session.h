@@ -46,7 +46,8 @@ public:
     /// A vehicle with nothing in it yet, and no file.
     void newProject();
     /// The demo, or the second one, as a project that has no file yet.
-    Result<void> openDemo(bool second = false);
+    /// 0: the Tarn, 1: the Quad, 2: the Wren.
+    Result<void> openDemo(int which = 0);
     Result<void> save(const QString& path);
     /// Takes up work that a window left behind, as changes that are not saved yet. Its own file is not touched.
     Result<void> takeUp(const Unfinished& work);

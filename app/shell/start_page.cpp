@@ -100,15 +100,29 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent), unfinished_(new QVBoxLa
         row->addWidget(below, 1, at);
         row->setColumnStretch(at++, 1);
     }
-    auto* second = new QPushButton(tr("Look at the second demo"), this);
-    second->setObjectName(QStringLiteral("open_second_demo"));
-    second->setMinimumHeight(target_px);
-    auto* secondBelow = new QLabel(tr("an invented short 4x4: a solid axle that comes up under the sump"), this);
-    secondBelow->setWordWrap(true);
-    secondBelow->setForegroundRole(QPalette::PlaceholderText);
-    connect(second, &QPushButton::clicked, this, &StartPage::secondDemoWanted);
-    row->addWidget(second, 2, 0);
-    row->addWidget(secondBelow, 2, 1, 1, at - 1);
+    const struct {
+        const char* name;
+        QString words;
+        QString below;
+    } others[] = {
+        {"open_second_demo", tr("Look at the second demo"),
+         tr("an invented short 4x4: a solid axle that comes up under the sump, two propeller shafts")},
+        {"open_third_demo", tr("Look at the third demo"),
+         tr("an invented microvan with an electric drive unit: half-shafts, batteries on the axles")},
+    };
+    int which = 1;
+    for (const auto& other : others) {
+        auto* button = new QPushButton(other.words, this);
+        button->setObjectName(QString::fromLatin1(other.name));
+        button->setMinimumHeight(target_px);
+        auto* below = new QLabel(other.below, this);
+        below->setWordWrap(true);
+        below->setForegroundRole(QPalette::PlaceholderText);
+        connect(button, &QPushButton::clicked, this, [this, which] { emit otherDemoWanted(which); });
+        row->addWidget(button, 1 + which, 0);
+        row->addWidget(below, 1 + which, 1, 1, at - 1);
+        ++which;
+    }
     column->addLayout(row);
     column->addLayout(unfinished_);
     column->addLayout(recent_);

@@ -24,7 +24,7 @@ public:
 
 signals:
     void demoWanted();
-    void secondDemoWanted();
+    void otherDemoWanted(int which);
     void newWanted();
     void openWanted();
     void donorWanted();

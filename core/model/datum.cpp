@@ -37,6 +37,17 @@ Project withDatumMoved(const Project& project, double above_mm, const std::strin
     if (out.parts)
         for (Part& part : *out.parts)
             if (part.at_mm && !part.rides_on_donor) part.at_mm->z() -= above_mm;
+    if (out.driveline)
+        for (ShaftLine& line : out.driveline->lines) {
+            for (FlangePlace* flange : {&line.from, &line.to})
+                if (flange->owner == vehicle_owner && flange->point.empty()) flange->at_mm.z() -= above_mm;
+            for (CentreBearing& bearing : line.bearings)
+                if (bearing.point.empty()) bearing.at_mm.z() -= above_mm;
+            EndPath& path = line.path;
+            if (path.kind != PathKind::Fixed && path.motion.empty())
+                for (Eigen::Vector3d* at : {&path.centre_mm, &path.axis_a_mm, &path.axis_b_mm}) at->z() -= above_mm;
+            for (PathLink& link : path.links) link.fixed_mm.z() -= above_mm, link.moving_mm.z() -= above_mm;
+        }
     return withTapeApplied(out);
 }
 

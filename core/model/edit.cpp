@@ -240,6 +240,10 @@ Project withDonorNamed(const Project& project, DonorId ref, const std::string& n
     }
     if (out.parts)
         for (Part& part : *out.parts) followText(part.option), followText(part.body);
+    if (out.driveline)
+        for (ShaftLine& line : out.driveline->lines)
+            for (FlangePlace* flange : {&line.from, &line.to})
+                if (flange->owner == ref.text) flange->owner = id.text;
     return out;
 }
 

@@ -1,6 +1,7 @@
 // A swap in plain values. Copying it is how undo works; views hold no other truth.
 #pragma once
 
+#include "model/driveline.h"
 #include "model/placement.h"
 #include "model/rules.h"
 #include "quantity/quantity.h"
@@ -183,6 +184,8 @@ struct Project {
     std::optional<std::vector<Part>> parts;
     std::optional<Money> money;
     std::optional<Weights> weights;
+    std::optional<Driveline> driveline;
+    std::optional<Gearing> gearing;
     Extras extras;
 };
 

@@ -117,4 +117,10 @@ Verdict judge(double margin, std::optional<double> accuracy) {
     return margin < *accuracy ? Verdict::Close : Verdict::Go;
 }
 
+std::string cautionAbout(const RuleBook& book, const std::string& thing) {
+    for (const Caution& caution : book.cautions)
+        if (std::find(caution.about.begin(), caution.about.end(), thing) != caution.about.end()) return caution.text;
+    return {};
+}
+
 } // namespace gabarit::model

@@ -67,6 +67,12 @@ struct AreaRule {
     std::string source;
 };
 
+/// A tube that shops make shafts from.
+struct TubeStock {
+    double outside_mm = 0;
+    double wall_mm = 0;
+};
+
 struct RuleBook {
     std::vector<Category> categories;
     std::vector<AreaRule> areas;
@@ -74,6 +80,7 @@ struct RuleBook {
     std::vector<RuleRow> rows;
     std::vector<Figure> figures;
     std::vector<Caution> cautions;
+    std::vector<TubeStock> tubes; ///< smallest first
     std::string default_school;
     double interest_range_mm = 0; ///< gaps beyond it read "> 60"…
     double interest_factor = 1;   ///< …or beyond this many times the row's limit, if that is more
@@ -119,6 +126,9 @@ struct MovingLimits {
 MovingLimits movingLimitsFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b);
 /// Whether a body moves or rotates by its kind.
 bool isOfMovingKind(const RuleBook& book, const std::string& category);
+
+/// The caution about a thing that is no pair of bodies ("driveline/shaft"); empty when the book has none.
+std::string cautionAbout(const RuleBook& book, const std::string& thing);
 
 /// The cautions that concern the two bodies, joined to one text; empty when none does.
 std::string cautionFor(const RuleBook& book, const Body& a, const Body& b);

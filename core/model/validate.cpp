@@ -1,4 +1,5 @@
 #include "model/tape.h"
+#include "model/validate_driveline.h"
 
 #include <algorithm>
 #include <cmath>
@@ -583,6 +584,11 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
     if (project.parts) parts(check, project, *project.parts);
     if (project.money) money(check, project.money->budget, "money, budget");
     if (project.weights) weights(check, *project.weights);
+    const Say say = [&check](std::string where, std::string what, std::string mend) {
+        check.say(std::move(where), std::move(what), std::move(mend));
+    };
+    if (project.driveline) validateDriveline(*project.driveline, say);
+    if (project.gearing) validateGearing(*project.gearing, say);
     return check.take();
 }
 

@@ -129,6 +129,8 @@ void describeMay(Io& io, May& may) {
     }
 }
 
+} // namespace
+
 template <class Io>
 void describeProvenance(Io& io, Provenance& measured) {
     io.object("measured", measured, [](Io& inner, Provenance& m) {
@@ -152,6 +154,11 @@ void describeProvenance(Io& io, Provenance& measured) {
         inner.text("picture_sha256", m.picture_sha256);
     });
 }
+
+template void describeProvenance(ReadIo&, Provenance&);
+template void describeProvenance(WriteIo&, Provenance&);
+
+namespace {
 
 template <class Io>
 void describeTape(Io& io, Tape& tape) {
@@ -605,8 +612,22 @@ void describeProject(Io& io, Project& project) {
     });
     io.object("weights", project.weights, [](Io& inner, Weights& w) { describeWeights(inner, w); });
     io.list("parts", project.parts, [](Io& inner, Part& p) { describePart(inner, p); });
+    io.object("driveline", project.driveline, [](Io& inner, Driveline& d) { describeDriveline(inner, d); });
+    io.object("gearing", project.gearing, [](Io& inner, Gearing& g) { describeGearing(inner, g); });
     io.extras(project.extras);
 }
+
+namespace {
+
+template <class Io>
+void describeCaution(Io& io, Caution& caution) {
+    io.texts("about", caution.about);
+    io.texts("and", caution.and_);
+    io.flag("when_cut", caution.when_cut);
+    io.text("text", caution.text, true);
+}
+
+} // namespace
 
 template <class Io>
 void describeRuleBook(Io& io, RuleBook& book) {
@@ -632,11 +653,20 @@ void describeRuleBook(Io& io, RuleBook& book) {
     });
     io.list("rows", book.rows, [](Io& inner, RuleRow& row) { describeRow(inner, row); });
     io.list("figures", book.figures, [](Io& inner, Figure& figure) { describeFigure(inner, figure); });
-    io.list("cautions", book.cautions, [](Io& inner, Caution& caution) {
-        inner.texts("about", caution.about);
-        inner.texts("and", caution.and_);
-        inner.flag("when_cut", caution.when_cut);
-        inner.text("text", caution.text, true);
+    io.list("cautions", book.cautions, [](Io& inner, Caution& caution) { describeCaution(inner, caution); });
+}
+
+template <class Io>
+void describeMoreRules(Io& io, RuleBook& book) {
+    std::vector<Figure> figures;
+    io.list("figures", figures, [](Io& inner, Figure& figure) { describeFigure(inner, figure); });
+    book.figures.insert(book.figures.end(), figures.begin(), figures.end());
+    std::vector<Caution> cautions;
+    io.list("cautions", cautions, [](Io& inner, Caution& caution) { describeCaution(inner, caution); });
+    book.cautions.insert(book.cautions.end(), cautions.begin(), cautions.end());
+    io.list("tubes", book.tubes, [](Io& inner, TubeStock& tube) {
+        inner.number("outside_mm", tube.outside_mm, true);
+        inner.number("wall_mm", tube.wall_mm, true);
     });
 }
 
@@ -645,5 +675,6 @@ template void describeProject(WriteIo&, Project&);
 template void describeDonor(ReadIo&, Donor&);
 template void describeDonor(WriteIo&, Donor&);
 template void describeRuleBook(ReadIo&, RuleBook&);
+template void describeMoreRules(ReadIo&, RuleBook&);
 
 } // namespace gabarit::store

@@ -223,5 +223,14 @@ template <class Io>
 void describeDonor(Io& io, model::Donor& donor);
 template <class Io>
 void describeRuleBook(Io& io, model::RuleBook& book);
+/// Figures and tubes of a further table, added to the book.
+template <class Io>
+void describeMoreRules(Io& io, model::RuleBook& book);
+template <class Io>
+void describeDriveline(Io& io, model::Driveline& driveline);
+template <class Io>
+void describeGearing(Io& io, model::Gearing& gearing);
+template <class Io>
+void describeProvenance(Io& io, model::Provenance& measured);
 
 } // namespace gabarit::store

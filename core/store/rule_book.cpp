@@ -7,7 +7,8 @@
 
 namespace gabarit::embedded {
 extern const char* const rules_clearance;
-}
+extern const char* const rules_driveline;
+} // namespace gabarit::embedded
 
 namespace gabarit::store {
 
@@ -25,9 +26,25 @@ Result<model::RuleBook> ruleBookFromText(const std::string& text, const std::str
     return book;
 }
 
+namespace {
+
+/// The book with the figures and tubes of a further table.
+Result<model::RuleBook> withMore(model::RuleBook book, const std::string& text, const std::string& file) {
+    const auto json = parseJson(text, file);
+    if (!json) return json.error();
+    std::optional<Error> error;
+    ReadIo io(json.value(), "", error);
+    describeMoreRules(io, book);
+    if (error) return *error;
+    return book;
+}
+
+} // namespace
+
 const model::RuleBook& defaultRuleBook() {
     static const model::RuleBook book = [] {
         auto read = ruleBookFromText(embedded::rules_clearance, "data/rules/clearance.json");
+        if (read) read = withMore(std::move(read).value(), embedded::rules_driveline, "data/rules/driveline.json");
         if (!read) { // the program was built with a broken table: a programmer's error, not a user's
             std::fprintf(stderr, "gabarit: %s\n", read.error().line().c_str());
             std::abort();

@@ -1,4 +1,4 @@
-#include "study/study.h"
+#include "study/driveline_findings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -89,6 +89,7 @@ std::vector<Gauge> collectGauges(const Reports& reports, Shown shown) {
         out.push_back(pairGauge("bonnet", "Bonnet", tightest(with("bonnet")), shown));
         out.push_back(pairGauge("ground", "Ground", tightest(with("ground")), shown));
     }
+    addDrivelineGauges(out, reports, shown);
     if (reports.weights) {
         out.push_back(axleGauge("front", "Front axle", reports.weights->front, shown));
         out.push_back(axleGauge("rear", "Rear axle", reports.weights->rear, shown));

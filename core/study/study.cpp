@@ -48,6 +48,10 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         reports.clearance = fit::clearance(*reports.project, reports.scene, book, &memo_, clearance);
         ask(reports.clearance->verdict);
     }
+    reports.driveline = driveline::driveline(*reports.project, book);
+    if (reports.driveline) ask(reports.driveline->verdict);
+    reports.gearing = gearing::gearing(*reports.project, book);
+    if (reports.gearing) ask(reports.gearing->verdict);
     if (options.stop.stopped()) return reports; // not complete: nobody looks at it
     if (reports.clearance) {
         const fit::SceneOptions quickly{options.threads, options.stop};

@@ -1,12 +1,14 @@
 // Runs the disciplines over a project, keeps what is still true from the last run, and collects findings.
 #pragma once
 
+#include "driveline/driveline.h"
 #include "fit/free_move.h"
 #include "fit/free_room.h"
 #include "fit/measured.h"
 #include "fit/outgoing.h"
 #include "fit/stances.h"
 #include "fit/tool_access.h"
+#include "gearing/gearing.h"
 #include "ledger/parts.h"
 #include "study/survey_state.h"
 #include "weights/axle_loads.h"
@@ -19,7 +21,7 @@ namespace gabarit::study {
 /// Something that holds up the build, in whole sentences.
 struct Finding {
     std::string id;         ///< stays the same while the pair or figure is the same
-    std::string discipline; ///< "clearance", "weights", "parts", "survey"
+    std::string discipline; ///< "clearance", "driveline", "gearing", "weights", "parts", "survey"
     model::Verdict verdict = model::Verdict::Unknown;
     std::string title;   ///< "Front sump fouls the front crossmember"
     std::string detail;  ///< by how much, and what is wanted
@@ -70,6 +72,8 @@ struct Reports {
     std::optional<weights::AxleLoadReport> weights;
     std::optional<weights::HoistReport> hoist; ///< for the lift: its verdict is not the fit's
     std::optional<ledger::PartsReport> parts;
+    std::optional<driveline::DrivelineReport> driveline;
+    std::optional<gearing::GearingReport> gearing;
     std::vector<Finding> findings; ///< what holds up the build most comes first
     std::vector<Gauge> gauges;
     model::Verdict verdict = model::Verdict::Go; ///< the worst of what was asked

@@ -136,6 +136,67 @@ private slots:
                  QStringLiteral("go"));
         QCOMPARE(call({"clearance", saved(shorter)}).status, 0);
     }
+    void aFileWithNothingButADrivelineWorks() {
+        const QString bench = QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit");
+        const Ended ended = call({"driveline", "--json", bench});
+        QCOMPARE(ended.status, 1); // the demo has trouble
+        const QJsonObject report = ended.json()["driveline"].toObject();
+        const QJsonObject line = report["lines"].toArray()[0].toObject();
+        QCOMPARE(line["joints"].toArray().size(), 3);
+        QCOMPARE(line["curve"].toArray().size(), 65);
+        // Two tries; the second has one reading that does not fit.
+        const QJsonArray tries = report["couplings"].toArray()[0].toObject()["tries"].toArray();
+        const QJsonArray outliers = tries[1].toObject()["face"].toObject()["outlier"].toArray();
+        for (int i = 0; i < outliers.size(); ++i) QCOMPARE(outliers[i].toBool(), i == 13);
+        QVERIFY(std::abs(tries[0].toObject()["tilt_deg"].toDouble() - 0.62) < 0.03);
+        QVERIFY(call({"driveline", bench}).out.contains(QStringLiteral("Widest open at")));
+        QCOMPARE(call({"gearing", bench}).status, 0);
+        QCOMPARE(call({"weights", bench}).status, 0); // not asked
+        QCOMPARE(call({"clearance", bench}).status, 0);
+
+        // A line cut short by hand: nothing but flanges and joints.
+        const Ended bare =
+            call({"driveline", "--json", written(R"({"format": "gabarit-project", "version": 1, "name": "x",
+            "driveline": {"lines": [{"id": "a", "name": "A", "run": "rearward", "from": {"at_mm": [0, 0, 0]},
+            "to": {"at_mm": [1000, 0, -20]}, "joints": [{"kind": "cardan"}, {"kind": "cardan"}], "shafts": [{}]}]}})")});
+        QCOMPARE(bare.status, 1);
+        const QJsonObject a = bare.json()["driveline"].toObject()["lines"].toArray()[0].toObject();
+        QCOMPARE(a["verdict"].toString(), QStringLiteral("unknown"));
+        QVERIFY(std::abs(a["joints"].toArray()[0].toObject()["angle_deg"].toDouble() - 1.1458) < 1e-3);
+        const Ended wrong = call({"driveline", written(R"({"format": "gabarit-project", "version": 1, "name": "x",
+            "driveline": {"lines": [{"id": "a", "name": "A", "run": "sideways", "from": {}, "to": {}}]}})")});
+        QCOMPARE(wrong.status, 2);
+        QVERIFY(wrong.err.contains(QStringLiteral("driveline.lines[0].run")));
+        QVERIFY(wrong.err.contains(QStringLiteral("rearward")));
+    }
+    void theDemosHaveTheirDrivelineTroubles() {
+        const auto lines = [](const char* name) {
+            const Ended ended =
+                call({"driveline", "--json", QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/%1.gabarit").arg(name)});
+            return ended.json()["driveline"].toObject()["lines"].toArray();
+        };
+        const auto verdict = [](const QJsonObject& line, const QString& check) {
+            for (const QJsonValue c : line["checks"].toArray())
+                if (c.toObject()["id"].toString().endsWith(check)) return c.toObject()["verdict"].toString();
+            return QString();
+        };
+        const QJsonObject tarn = lines("harrow-tarn")[0].toObject(); // the automatic's line is not judged
+        QCOMPARE(lines("harrow-tarn").size(), 1);
+        QCOMPARE(verdict(tarn, "/engaged"), QStringLiteral("no-go")); // shaft too short
+        QVERIFY(tarn["slips"].toArray()[0].toObject()["moved_mm"].toDouble() > 40);
+        const QJsonArray quad = lines("skerry-quad");
+        QCOMPARE(quad.size(), 2);
+        for (const QJsonValue line : quad)
+            QCOMPARE(line.toObject()["joints"].toArray()[0].toObject()["kind"].toString(),
+                     QStringLiteral("double_cardan"));
+        const QJsonArray wren = lines("pell-wren");
+        QCOMPARE(wren.size(), 2);
+        const double left = wren[0].toObject()["slips"].toArray()[0].toObject()["ride_mm"].toDouble();
+        const double right = wren[1].toObject()["slips"].toArray()[0].toObject()["ride_mm"].toDouble();
+        QVERIFY(left - right > 50); // unequal lengths
+        QCOMPARE(verdict(wren[0].toObject(), "/engaged"), QStringLiteral("no-go"));
+        QCOMPARE(verdict(wren[1].toObject(), "/engaged"), QStringLiteral("go"));
+    }
     void docsNameEveryMemberOfTheReports() {
         QFile docs(QStringLiteral(GABARIT_SOURCE_DIR "/docs/reports.md"));
         QVERIFY(docs.open(QIODevice::ReadOnly));

@@ -23,6 +23,26 @@ QString q(const std::string& text) { return QString::fromStdString(text); }
 const model::RuleBook& book() { return store::defaultRuleBook(); }
 model::RuleBook inUse(const Session& session) { return model::applied(book(), session.project()->rules); }
 
+/// What a figure is measured in, by its name; nothing: a bare number (a share, a factor, rad/s²).
+std::optional<Dimension> dimensionOf(const std::string& figure) {
+    const auto ends = [&figure](const char* end) {
+        const std::string e = end;
+        return figure.size() >= e.size() && figure.compare(figure.size() - e.size(), e.size(), e) == 0;
+    };
+    if (ends("_mm") || ends("_mm_per_m")) return Dimension::Length;
+    if (ends("_deg")) return Dimension::Angle;
+    if (ends("_kg")) return Dimension::Mass;
+    return std::nullopt;
+}
+
+Field valueField(const model::Figure& figure, std::function<bool(double)> set) {
+    const QString name = QStringLiteral("value"), label = QObject::tr("Figure");
+    if (const auto dimension = dimensionOf(figure.id))
+        return fields::quantity(name, label, *dimension, figure.value, std::move(set));
+    return fields::number(name, label, figure.value,
+                          [set = std::move(set)](std::optional<double> value) { return value && set(*value); });
+}
+
 /// "engine, gearbox, any hot": categories by their names, groups as "any …", everything as "anything".
 QString namesOf(const std::vector<std::string>& ids) {
     QStringList names;
@@ -140,7 +160,12 @@ void RulesStage::refresh() {
     }
     for (const model::Figure& figure : now.figures) {
         QStringList cells{q(figure.text)};
-        for (int s = 0; s < schools; ++s) cells << (s == 0 ? length(figure.value) : QString());
+        const auto dimension = dimensionOf(figure.id);
+        const QString value = dimension ? (*dimension == Dimension::Length
+                                               ? length(figure.value)
+                                               : q(quantity::text(*dimension, figure.value, session_.shown(), 1)))
+                                        : QString::number(figure.value);
+        for (int s = 0; s < schools; ++s) cells << (s == 0 ? value : QString());
         put(figure.id, cells << QString());
     }
     for (int s = 0; s < schools; ++s) {
@@ -205,9 +230,7 @@ std::vector<Field> RulesStage::figureFields(const model::Figure& figure) {
         };
     };
     using F = model::Figure;
-    return {fields::heading(q(figure.text)),
-            fields::quantity(QStringLiteral("value"), tr("Figure"), Dimension::Length, figure.value,
-                             set([](F& f, double v) { f.value = v; })),
+    return {fields::heading(q(figure.text)), valueField(figure, set([](F& f, double v) { f.value = v; })),
             fields::words(QStringLiteral("source"), tr("Source"), figure.source,
                           set([](F& f, const std::string& v) { f.source = v; })),
             fields::remark(QStringLiteral("source_remark"), tr("From: %1").arg(q(figure.source)))};

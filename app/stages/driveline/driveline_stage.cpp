@@ -1,0 +1,630 @@
+#include "stages/driveline/driveline_stage.h"
+
+#include "model/edit.h"
+#include "print/shaft_pictures.h"
+#include "shell/session.h"
+#include "shell/tones.h"
+#include "stages/driveline/driveline_fields.h"
+#include "stages/driveline/reading_bar.h"
+#include "stages/sheet.h"
+#include "store/rule_book.h"
+#include "study/driveline_words.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QListWidget>
+#include <QMenu>
+#include <QPainter>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace gabarit::app {
+namespace {
+
+constexpr int list_width_px = 196, form_width_px = 318, below_height_px = 262, row_px = 28, two_rows_px = 44,
+              item_px = 42;
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+print::PictureTones pictureTones() {
+    const Tones& t = tones();
+    return {t.ink, t.second_ink, t.rule, t.donor, t.chassis_edge, t.trouble, t.in_hand, t.paper};
+}
+
+const driveline::LineReport* lineOf(const study::Reports& reports, const QString& key) {
+    if (!reports.driveline || !key.startsWith(QLatin1String("line:"))) return nullptr;
+    for (const driveline::LineReport& line : reports.driveline->lines)
+        if (q(line.id) == key.mid(5)) return &line;
+    return nullptr;
+}
+const driveline::CouplingReport* couplingOf(const study::Reports& reports, const QString& key) {
+    if (!reports.driveline || !key.startsWith(QLatin1String("coupling:"))) return nullptr;
+    for (const driveline::CouplingReport& coupling : reports.driveline->couplings)
+        if (q(coupling.id) == key.mid(9)) return &coupling;
+    return nullptr;
+}
+
+template <class List>
+std::vector<std::string> idsOf(const List& list) {
+    std::vector<std::string> out;
+    for (const auto& item : list) out.push_back(item.id);
+    return out;
+}
+
+/// What there is: key, words, verdict when it is judged.
+struct Item {
+    QString key;
+    QString words;
+    std::optional<model::Verdict> verdict;
+};
+
+std::vector<Item> itemsOf(const model::Project& project, const study::Reports* reports) {
+    std::vector<Item> out;
+    const driveline::DrivelineReport* report = reports && reports->driveline ? &*reports->driveline : nullptr;
+    if (project.driveline) {
+        const model::Driveline& d = *project.driveline;
+        for (const model::ShaftLine& line : d.lines) {
+            Item item{QStringLiteral("line:") + q(line.id), q(line.name), {}};
+            if (reports) {
+                if (const auto* judged = lineOf(*reports, item.key))
+                    item.verdict = judged->verdict;
+                else
+                    item.words += QObject::tr("\nnot hung now");
+            }
+            out.push_back(std::move(item));
+        }
+        for (const model::CouplingCheck& coupling : d.couplings) {
+            Item item{QStringLiteral("coupling:") + q(coupling.id), q(coupling.name), {}};
+            if (reports)
+                if (const auto* judged = couplingOf(*reports, item.key)) item.verdict = judged->verdict;
+            out.push_back(std::move(item));
+        }
+        if (d.bell) {
+            Item item{QStringLiteral("bell"), QObject::tr("Bellhousing stack"), {}};
+            if (report && !report->bell.empty()) {
+                item.verdict = model::Verdict::Go;
+                for (const auto& check : report->bell) item.verdict = model::worse(*item.verdict, check.verdict);
+            }
+            out.push_back(std::move(item));
+        }
+        for (const model::Interface& interface : d.interfaces) {
+            Item item{QStringLiteral("interface:") + q(interface.id), q(interface.name), {}};
+            if (report)
+                for (const auto& judged : report->interfaces)
+                    if (judged.id == interface.id) item.verdict = judged.verdict;
+            out.push_back(std::move(item));
+        }
+        for (const model::AngleReading& reading : d.readings)
+            out.push_back(
+                {QStringLiteral("reading:") + q(reading.id), QObject::tr("Angle: %1").arg(q(reading.place)), {}});
+    }
+    if (project.gearing)
+        out.push_back({QStringLiteral("gearing"), QObject::tr("Gearing"),
+                       reports && reports->gearing ? std::optional(reports->gearing->verdict) : std::nullopt});
+    return out;
+}
+
+} // namespace
+
+ShaftView::ShaftView(QWidget* parent) : QWidget(parent) {
+    setMinimumHeight(230);
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+}
+
+void ShaftView::show(const QString& key, std::shared_ptr<const study::Reports> reports, quantity::Shown shown) {
+    key_ = key;
+    reports_ = std::move(reports);
+    shown_ = shown;
+    update();
+}
+
+void ShaftView::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.fillRect(rect(), tones().paper);
+    const print::PictureTones palette = pictureTones();
+    const QRectF all = QRectF(rect()).adjusted(4, 4, -4, -4);
+    const auto say = [&](const QString& text) {
+        painter.setPen(tones().second_ink);
+        painter.drawText(all, Qt::AlignCenter | Qt::TextWordWrap, text);
+    };
+    if (!reports_) return;
+    if (key_.startsWith(QLatin1String("line:"))) {
+        const auto* line = lineOf(*reports_, key_);
+        if (!line) return say(tr("It is on a donor, or on an option, that does not hang now."));
+        if (!line->usable) return say(q(line->reason));
+        const double upper = all.height() * 0.5;
+        print::paintChain(painter, QRectF(all.left(), all.top(), all.width(), upper), *line, palette);
+        const QRectF below(all.left(), all.top() + upper + 6, all.width(), all.height() - upper - 6);
+        const QRectF left(below.left(), below.top(), below.width() / 2 - 6, below.height());
+        const QRectF right(below.center().x() + 6, below.top(), below.width() / 2 - 6, below.height());
+        print::paintAngles(painter, left, *line, palette, shown_);
+        std::size_t slipping = 0; // the last one that slips
+        for (std::size_t i = 0; i < line->slips.size(); ++i) slipping = i;
+        print::paintSlip(painter, right, *line, slipping, palette, shown_);
+        return;
+    }
+    if (const auto* coupling = couplingOf(*reports_, key_)) {
+        for (const model::CouplingCheck& check : reports_->project->driveline->couplings)
+            if (check.id == coupling->id && !check.tries.empty()) {
+                const bool two = check.tries.size() > 1;
+                const QRectF left(all.left(), all.top() + 20, two ? all.width() / 2 : all.width(), all.height() - 20);
+                const auto dial = [&](const QRectF& box, std::size_t which) {
+                    painter.setPen(tones().ink);
+                    painter.drawText(QRectF(box.left(), box.top() - 20, box.width(), 20), Qt::AlignHCenter,
+                                     q(check.tries[which].name));
+                    print::paintDial(painter, box, coupling->tries[which], check.tries[which], palette, shown_);
+                };
+                if (two) dial(left, check.tries.size() - 2);
+                dial(two ? left.translated(all.width() / 2, 0) : left, check.tries.size() - 1);
+                return;
+            }
+        return say(
+            tr("No readings yet. \"New try\", then read the gap at eight places round the clock, the shaft turned "
+               "to four places."));
+    }
+    if (key_ == QLatin1String("gearing") && reports_->gearing && reports_->project->gearing)
+        return print::paintGearing(painter, all, *reports_->gearing, *reports_->project->gearing, palette);
+    if (key_.isEmpty())
+        return say(
+            tr("Nothing of the driveline is given yet. \"New\" begins with a line of shafts from the gearbox to the "
+               "axle."));
+    say(tr("Its figures stand below and beside."));
+}
+
+DrivelineStage::DrivelineStage(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), list_(new QListWidget(this)), view_(new ShaftView(this)),
+      checks_(makeSheet({tr("What"), tr("Is"), tr("Wanted")}, {0, 2}, this)), bar_(new ReadingBar(session, this)),
+      words_(new QLabel(this)), caution_(new QLabel(this)), help_(new QVBoxLayout), form_(new EntryForm(this)) {
+    list_->setAccessibleName(tr("Lines, couplings, interfaces, gearing"));
+    list_->setWordWrap(true);
+    checks_->setAccessibleName(tr("Figures of what is chosen"));
+    checks_->setWordWrap(false);
+    checks_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    checks_->verticalHeader()->setDefaultSectionSize(row_px);
+    for (QLabel* label : {words_, caution_}) {
+        label->setWordWrap(true);
+        label->setTextFormat(Qt::PlainText);
+    }
+    caution_->setForegroundRole(QPalette::PlaceholderText);
+
+    auto* left = new QVBoxLayout;
+    left->setContentsMargins(12, 14, 0, 14);
+    left->setSpacing(8);
+    left->addWidget(list_, 1);
+    auto* make = new QPushButton(tr("New"), this);
+    make->setObjectName(QStringLiteral("new"));
+    make->setMinimumHeight(target_px);
+    auto* menu = new QMenu(make);
+    const std::pair<const char*, QString> kinds[] = {
+        {"line", tr("Line of shafts")},    {"coupling", tr("Flexible disc, read round the clock")},
+        {"interface", tr("Interface")},    {"reading", tr("Angle off a gauge")},
+        {"bell", tr("Bellhousing stack")}, {"gearing", tr("Gearing")}};
+    for (const auto& [kind, text] : kinds) {
+        QAction* action = menu->addAction(text);
+        action->setObjectName(QStringLiteral("new_") + QLatin1String(kind));
+        connect(action, &QAction::triggered, this, [this, kind = QString::fromLatin1(kind)] { add(kind); });
+    }
+    make->setMenu(menu);
+    left->addWidget(make);
+    const auto button = [&](const char* name, const QString& text, void (DrivelineStage::*act)()) {
+        auto* made = new QPushButton(text, this);
+        made->setObjectName(QString::fromLatin1(name));
+        made->setMinimumHeight(target_px);
+        connect(made, &QPushButton::clicked, this, act);
+        left->addWidget(made);
+        return made;
+    };
+    try_ = button("new_try", tr("New try"), &DrivelineStage::addTry);
+    delete_ = button("delete", tr("Delete"), &DrivelineStage::remove);
+
+    auto* middle = new QVBoxLayout;
+    middle->setContentsMargins(12, 14, 12, 10);
+    middle->setSpacing(6);
+    middle->addWidget(view_, 1);
+    // Figures, advice and what to mind scroll as one below the drawing.
+    auto* below = new QScrollArea(this);
+    below->setWidgetResizable(true);
+    below->setFrameShape(QFrame::NoFrame);
+    below->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    below->setFixedHeight(below_height_px);
+    auto* inner = new QWidget(below);
+    auto* column = new QVBoxLayout(inner);
+    column->setContentsMargins(0, 0, 6, 0);
+    column->setSpacing(6);
+    column->addWidget(bar_);
+    column->addWidget(words_);
+    column->addWidget(checks_);
+    help_->setSpacing(4);
+    column->addLayout(help_);
+    column->addWidget(caution_);
+    column->addStretch();
+    below->setWidget(inner);
+    middle->addWidget(below);
+    list_->setFixedWidth(list_width_px);
+    form_->setFixedWidth(form_width_px);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addLayout(left);
+    row->addLayout(middle, 1);
+    row->addWidget(form_);
+
+    connect(list_, &QListWidget::currentRowChanged, this, [this] {
+        if (filling_) return;
+        wanted_ = key();
+        refreshBody();
+    });
+    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    const auto whenSeen = [this] {
+        if (isVisible()) refresh();
+    };
+    connect(&session_, &Session::reportsChanged, this, whenSeen);
+    connect(&session_, &Session::projectChanged, this, whenSeen);
+}
+
+QString DrivelineStage::key() const {
+    return list_->currentItem() ? list_->currentItem()->data(Qt::UserRole).toString() : QString();
+}
+QString DrivelineStage::words() const { return words_->text(); }
+
+void DrivelineStage::choose(const QString& key) {
+    wanted_ = key;
+    refresh();
+}
+
+void DrivelineStage::leadTo(const std::string& finding) {
+    const QString id = q(finding).section(QLatin1Char(':'), 1); // "rear/joint-1/running", "interface/stub"
+    if (finding.rfind("gearing", 0) == 0) return choose(QStringLiteral("gearing"));
+    const QString first = id.section(QLatin1Char('/'), 0, 0);
+    if (first == QLatin1String("interface"))
+        return choose(QStringLiteral("interface:") + id.section(QLatin1Char('/'), 1, 1));
+    if (first == QLatin1String("bellhousing")) return choose(QStringLiteral("bell"));
+    for (const char* kind : {"line:", "coupling:"})
+        for (const Item& item : itemsOf(*session_.project(), nullptr))
+            if (item.key == QLatin1String(kind) + first) return choose(item.key);
+}
+
+void DrivelineStage::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    if (session_.hasProject()) refresh();
+}
+
+void DrivelineStage::refresh() {
+    if (!session_.hasProject()) return;
+    filling_ = true;
+    const auto reports = session_.reports();
+    list_->clear();
+    int at = 0;
+    for (const Item& item : itemsOf(*session_.project(), reports.get())) {
+        auto* row = new QListWidgetItem(
+            item.verdict ? tr("%1\n%2").arg(item.words, QLatin1String(model::word(*item.verdict))) : item.words, list_);
+        row->setData(Qt::UserRole, item.key);
+        row->setSizeHint(QSize(0, item_px));
+        if (item.verdict && *item.verdict != model::Verdict::Go) row->setForeground(toneOf(*item.verdict));
+        if (item.key == wanted_) at = list_->count() - 1;
+    }
+    if (list_->count() > 0) list_->setCurrentRow(at);
+    wanted_ = key();
+    filling_ = false;
+    refreshBody();
+}
+
+void DrivelineStage::refreshBody() {
+    const QString chosen = key();
+    view_->show(chosen, session_.reports(), session_.shown());
+    delete_->setEnabled(!chosen.isEmpty());
+    bar_->choose(chosen);
+    try_->setVisible(chosen.startsWith(QLatin1String("coupling:")));
+    form_->show(drivelineFields(session_, chosen), session_.shown(), chosen);
+    fillChecks();
+    fillHelp();
+}
+
+void DrivelineStage::fillChecks() {
+    const auto reports = session_.reports();
+    checks_->setRowCount(0);
+    words_->clear();
+    caution_->clear();
+    if (!reports) return;
+    const QString chosen = key();
+    const auto caution = [](const char* thing) { return q(model::cautionAbout(store::defaultRuleBook(), thing)); };
+    const auto put = [&](const std::vector<driveline::Check>& list) {
+        for (const driveline::Check& check : list) {
+            const int row = checks_->rowCount();
+            checks_->insertRow(row);
+            const bool elsewhere = !check.at.empty() && check.at != "ride height";
+            const QString when = q(elsewhere ? check.at : check.reason);
+            setRow(checks_, row,
+                   {when.isEmpty() ? q(check.what) : q(check.what) + QLatin1Char('\n') + when,
+                    q(study::valueWords(check, session_.shown())), q(study::limitWords(check, session_.shown()))},
+                   {0, 2});
+            checks_->setRowHeight(row, when.isEmpty() ? row_px : two_rows_px);
+            QTableWidgetItem* first = checks_->item(row, 0);
+            first->setToolTip(tr("%1: %2\nAccuracy: %3")
+                                  .arg(QLatin1String(model::word(check.verdict)), q(check.rule),
+                                       check.accuracy ? QString::number(*check.accuracy, 'g', 2) : tr("not known")));
+            QTableWidgetItem* value = checks_->item(row, 1);
+            value->setText(value->text() + QStringLiteral("  ") + QLatin1String(model::word(check.verdict)));
+            if (check.verdict != model::Verdict::Go) value->setForeground(toneOf(check.verdict));
+        }
+    };
+    if (const auto* line = lineOf(*reports, chosen)) {
+        put(line->checks);
+        QString text;
+        if (line->speed_rpm)
+            text = tr("At %1 rpm: %2. ").arg(QString::number(*line->speed_rpm, 'f', 0), q(line->speed_source));
+        std::string before;
+        for (const driveline::Check& check : line->checks) {
+            if (check.verdict == model::Verdict::Go || check.id.find("/shaft-") == std::string::npos ||
+                check.id.find("/pair") != std::string::npos)
+                continue;
+            const std::string help = study::helpWords(*line, check, session_.shown());
+            if (help != before) text += q(help) + QLatin1Char(' ');
+            before = help;
+        }
+        words_->setText(text.trimmed());
+        caution_->setText(line->joints.empty() || !line->usable ? QString() : caution("driveline/shaft"));
+        if (const model::Donor* donor = model::activeDonor(*reports->project))
+            if (std::any_of(donor->bodies.begin(), donor->bodies.end(),
+                            [](const model::Body& b) { return b.category == "motor"; }))
+                caution_->setText(caution("driveline/jack") + QLatin1Char(' ') + caution("driveline/high_voltage"));
+    } else if (const auto* coupling = couplingOf(*reports, chosen)) {
+        put(coupling->checks);
+        QString text = q(study::couplingWords(*reports->project, *coupling, session_.shown()));
+        if (coupling->tries.size() > 1) {
+            QStringList before; // how it came to be
+            for (const driveline::CouplingTryReport& t : coupling->tries)
+                before << tr("%1 %2").arg(q(t.name),
+                                          t.tilt_deg ? q(quantity::angleText(*t.tilt_deg, 2)) : tr("not known"));
+            text += tr(" Tries: %1.").arg(before.join(QStringLiteral("; ")));
+        }
+        words_->setText(text);
+        caution_->setText(caution("driveline/shaft"));
+    } else if (chosen == QLatin1String("bell") && reports->driveline) {
+        put(reports->driveline->bell);
+        caution_->setText(caution("driveline/bellhousing"));
+    } else if (chosen.startsWith(QLatin1String("interface:")) && reports->driveline) {
+        for (const auto& interface : reports->driveline->interfaces) {
+            if (QStringLiteral("interface:") + q(interface.id) != chosen) continue;
+            QString text = tr("It %1.").arg(QLatin1String(driveline::word(interface.mating)));
+            for (const std::string& reason : interface.reasons) text += QLatin1Char(' ') + q(reason);
+            words_->setText(text);
+        }
+    } else if (chosen.startsWith(QLatin1String("reading:")) && reports->driveline) {
+        for (const auto& angle : reports->driveline->angles) {
+            if (QStringLiteral("reading:") + q(angle.id) != chosen) continue;
+            const auto deg = [](double v) { return q(quantity::angleText(v, 2)); };
+            QString text = angle.angle_deg ? tr("In the vehicle: %1.").arg(deg(*angle.angle_deg))
+                                           : tr("Relative only: give the vehicle's slope at that time.");
+            if (angle.planned_deg) text += tr(" The project has %1").arg(deg(*angle.planned_deg));
+            if (angle.apart_deg) text += tr(", %1 apart.").arg(deg(*angle.apart_deg));
+            words_->setText(text);
+        }
+    } else if (chosen == QLatin1String("gearing") && reports->gearing) {
+        const gearing::GearingReport& g = *reports->gearing;
+        QStringList text;
+        if (g.cruise_rpm)
+            text << tr("At cruise %1 rpm in the longest gear.").arg(QString::number(*g.cruise_rpm, 'f', 0));
+        const auto drive = [&](const QString& what, const std::optional<double>& ratio) {
+            if (ratio) text << tr("%1: final drive %2.").arg(what, QString::number(*ratio, 'f', 2));
+        };
+        drive(tr("For the wanted revs"), g.drive_for_cruise);
+        drive(tr("For the original vehicle's revs"), g.drive_for_original_cruise);
+        drive(tr("For its pull for each kilogram"), g.drive_for_original_force);
+        if (g.speedo_error)
+            text << tr("At 100 km/h shown it goes %1 km/h: %2.")
+                        .arg(QString::number(*g.speedo_true_kmh, 'f', 1), QLatin1String(model::word(g.speedo_verdict)));
+        for (const std::string& what : g.missing) text << tr("Not given: %1.").arg(q(what));
+        words_->setText(text.join(QLatin1Char(' ')));
+        caution_->setText(tr("%1 % lost from crank to wheels (%2); slip, gradient and air are left out.")
+                              .arg(QString::number(g.loss * 100, 'f', 0), q(g.loss_source)));
+        for (const auto& gear : g.gears) {
+            const int row = checks_->rowCount();
+            checks_->insertRow(row);
+            const auto figure = [](const std::optional<double>& v, int decimals, const QString& unit) {
+                return v ? QString::number(*v, 'f', decimals) + unit : QStringLiteral("–");
+            };
+            setRow(
+                checks_, row,
+                {tr("Gear %1%2, %3 : 1")
+                     .arg(q(gear.name), gear.low_range ? tr(", low") : QString(), QString::number(gear.ratio, 'f', 2)),
+                 figure(gear.top_kmh, 0, tr(" km/h")),
+                 tr("%1 at 1000 rpm; pulls %2, %3")
+                     .arg(figure(gear.kmh_per_1000, 1, {}), figure(gear.force_n, 0, tr(" N")),
+                          figure(gear.force_n_per_kg, 2, tr(" N/kg")))},
+                {0, 2});
+        }
+    }
+    checks_->setVisible(checks_->rowCount() > 0);
+    int height = checks_->horizontalHeader()->sizeHint().height() + 4;
+    for (int row = 0; row < checks_->rowCount(); ++row) height += checks_->rowHeight(row);
+    checks_->setFixedHeight(height);
+    words_->setVisible(!words_->text().isEmpty());
+    caution_->setVisible(!caution_->text().isEmpty());
+}
+
+QPushButton* DrivelineStage::helpButton(const QString& name, const QString& text) {
+    auto* button = new QPushButton(text, this);
+    button->setObjectName(name);
+    button->setMinimumHeight(target_px);
+    button->setStyleSheet(QStringLiteral("text-align: left; padding-left: 8px;"));
+    button->setToolTip(text);
+    help_->addWidget(button);
+    return button;
+}
+
+/// What would put it right, each as a button that does it as one step.
+void DrivelineStage::fillHelp() {
+    while (QLayoutItem* item = help_->takeAt(0)) {
+        if (item->widget()) item->widget()->deleteLater();
+        delete item;
+    }
+    const auto reports = session_.reports();
+    if (!reports) return;
+    const QString chosen = key();
+    const QFontMetrics metrics(font());
+    const auto shortened = [&](const QString& text) { return metrics.elidedText(text, Qt::ElideRight, 520); };
+    if (const auto* line = lineOf(*reports, chosen)) {
+        int n = 0;
+        for (const driveline::Cure& cure : line->cures) {
+            const QString text = q(study::cureWords(*line, cure, session_.shown()));
+            QPushButton* button = helpButton(QStringLiteral("cure:%1").arg(n++), shortened(text));
+            button->setToolTip(text);
+            connect(button, &QPushButton::clicked, this, [this, cure, id = line->id, text] {
+                using Kind = driveline::Cure::Kind;
+                model::Project changed = *session_.project();
+                if (!changed.driveline) return;
+                model::Placement* placement = model::activePlacement(changed);
+                const std::optional<model::Donor> donor = model::hangingDonor(changed);
+                for (model::ShaftLine& l : changed.driveline->lines) {
+                    if (l.id != id) continue;
+                    if (cure.kind == Kind::Phase && cure.shaft < l.shafts.size())
+                        l.shafts[cure.shaft].phase_deg = cure.amount_deg;
+                    // The nose up: its axis falls more as the line runs on.
+                    if (cure.kind == Kind::PinionNose) l.to.down_deg += cure.amount_deg;
+                }
+                if (placement && donor && cure.kind == Kind::UnitTail) {
+                    model::Placement about = *placement;
+                    about.pivot = model::Pivot::FrontMounts;
+                    if (auto turned = model::turned(about, *donor, model::Turn::Tail, -cure.amount_deg)) {
+                        turned.value().pivot = placement->pivot;
+                        *placement = turned.value();
+                    }
+                }
+                if (placement && cure.kind == Kind::UnitHeight) placement->position_mm.z() += cure.mount_mm;
+                session_.change(text.section(QLatin1Char(':'), 0, 0), std::move(changed));
+            });
+        }
+    }
+    if (const auto* coupling = couplingOf(*reports, chosen); coupling && !coupling->tries.empty()) {
+        const auto& last = coupling->tries.back();
+        const auto apply = [&](const char* name, const QString& text, const std::optional<driveline::MountMove>& move) {
+            if (!move || !driveline::placementMoved(*reports->project, *coupling, *move)) return;
+            connect(helpButton(QString::fromLatin1(name), text), &QPushButton::clicked, this,
+                    [this, move = *move, report = *coupling, text] {
+                        const auto moved = driveline::placementMoved(*session_.project(), report, move);
+                        if (!moved) return emit session_.notice(q(moved.error().line()), true);
+                        model::Project changed = *session_.project();
+                        *model::activePlacement(changed) = moved.value();
+                        session_.change(text, std::move(changed));
+                    });
+        };
+        apply("apply_gearbox", tr("Move the gearbox mount in the placement"), last.gearbox_alone);
+        apply("apply_both", tr("Move gearbox and front mounts in the placement"), last.both);
+    }
+}
+
+void DrivelineStage::add(const QString& kind) {
+    model::Project changed = *session_.project();
+    QString made = kind;
+    if (kind == QLatin1String("gearing")) {
+        if (!changed.gearing) {
+            changed.gearing.emplace();
+            changed.gearing->gears = {{"1", 3.8, false, {}},
+                                      {"2", 2.1, false, {}},
+                                      {"3", 1.4, false, {}},
+                                      {"4", 1, false, {}},
+                                      {"R", 3.6, true, {}}};
+        }
+    } else {
+        if (!changed.driveline) changed.driveline.emplace();
+        model::Driveline& d = *changed.driveline;
+        std::vector<std::string> taken = idsOf(d.lines);
+        for (const auto& more : {idsOf(d.couplings), idsOf(d.interfaces), idsOf(d.readings)})
+            taken.insert(taken.end(), more.begin(), more.end());
+        if (kind == QLatin1String("line")) {
+            model::ShaftLine line;
+            line.name = d.lines.empty() ? "Rear shaft" : "Shaft line";
+            line.id = model::freshId(line.name, taken);
+            line.joints = {{"Front joint", model::JointKind::Cardan, {}, "", {}},
+                           {"Rear joint", model::JointKind::Cardan, {}, "", {}}};
+            line.shafts.resize(1);
+            // From what is surveyed already, else a usual pickup's, to be measured.
+            line.from.at_mm = {1200, 0, 550};
+            line.to.at_mm = {2300, 0, 480};
+            if (const model::Donor* donor = model::activeDonor(changed))
+                for (const model::HardPoint& p : donor->reference_points)
+                    if (p.role == "output_flange" && line.from.point.empty() &&
+                        model::isTaken(changed, donor->id.text, p.option)) {
+                        line.from.owner = donor->id.text;
+                        line.from.point = p.id;
+                    }
+            if (changed.vehicle) {
+                for (const model::HardPoint& p : changed.vehicle->hard_points)
+                    if (p.role == "pinion_flange" && line.to.point.empty()) line.to.point = p.id;
+                for (const model::MotionSpec& m : changed.vehicle->motions)
+                    if (m.kind == model::MotionKind::Axle && m.end == model::End::Rear) line.path.motion = m.id;
+            }
+            made += QLatin1Char(':') + q(line.id);
+            d.lines.push_back(std::move(line));
+        } else if (kind == QLatin1String("coupling")) {
+            model::CouplingCheck coupling;
+            coupling.name = "Flexible disc";
+            coupling.id = model::freshId(coupling.name, taken);
+            coupling.radius_mm = 50;
+            if (!d.lines.empty()) coupling.line = d.lines.front().id;
+            made += QLatin1Char(':') + q(coupling.id);
+            d.couplings.push_back(std::move(coupling));
+        } else if (kind == QLatin1String("interface")) {
+            model::Interface interface;
+            interface.name = "Output to shaft";
+            interface.id = model::freshId(interface.name, taken);
+            made += QLatin1Char(':') + q(interface.id);
+            d.interfaces.push_back(std::move(interface));
+        } else if (kind == QLatin1String("reading")) {
+            model::AngleReading reading;
+            reading.place = "output flange";
+            reading.id = model::freshId("angle", taken);
+            if (!d.lines.empty()) reading.line = d.lines.front().id;
+            made += QLatin1Char(':') + q(reading.id);
+            d.readings.push_back(std::move(reading));
+        } else if (!d.bell) {
+            d.bell.emplace();
+        }
+    }
+    wanted_ = made;
+    session_.change(tr("add to the driveline"), std::move(changed));
+    refresh();
+    form_->begin();
+}
+
+void DrivelineStage::addTry() {
+    model::Project changed = *session_.project();
+    if (!changed.driveline) return;
+    for (model::CouplingCheck& coupling : changed.driveline->couplings) {
+        if (QStringLiteral("coupling:") + q(coupling.id) != key()) continue;
+        model::CouplingTry t;
+        std::vector<std::string> taken = idsOf(coupling.tries);
+        t.name = coupling.tries.empty() ? "As hung" : "After moving";
+        t.id = model::freshId(t.name, taken);
+        coupling.tries.push_back(std::move(t));
+    }
+    session_.change(tr("begin a new try at the coupling"), std::move(changed));
+    refresh();
+}
+
+void DrivelineStage::remove() {
+    const QString chosen = key();
+    model::Project changed = *session_.project();
+    const std::string id = chosen.section(QLatin1Char(':'), 1).toStdString();
+    const auto drop = [&id](auto& list) {
+        list.erase(std::remove_if(list.begin(), list.end(), [&](const auto& item) { return item.id == id; }),
+                   list.end());
+    };
+    if (chosen == QLatin1String("gearing")) changed.gearing.reset();
+    if (changed.driveline) {
+        if (chosen.startsWith(QLatin1String("line:"))) drop(changed.driveline->lines);
+        if (chosen.startsWith(QLatin1String("coupling:"))) drop(changed.driveline->couplings);
+        if (chosen.startsWith(QLatin1String("interface:"))) drop(changed.driveline->interfaces);
+        if (chosen.startsWith(QLatin1String("reading:"))) drop(changed.driveline->readings);
+        if (chosen == QLatin1String("bell")) changed.driveline->bell.reset();
+    }
+    session_.change(tr("delete %1").arg(list_->currentItem()->text().section(QLatin1Char('\n'), 0, 0)),
+                    std::move(changed));
+    refresh();
+}
+
+} // namespace gabarit::app

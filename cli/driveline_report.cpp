@@ -1,0 +1,361 @@
+// The driveline and the gearing, as JSON and as tables.
+#include "json_parts.h"
+#include "report_json.h"
+#include "report_text.h"
+#include "table.h"
+
+#include "study/driveline_words.h"
+
+#include <cmath>
+
+namespace gabarit::cli {
+namespace {
+
+using driveline::Check;
+using driveline::LineReport;
+using driveline::LineState;
+using quantity::Shown;
+
+const char* unitWord(driveline::Unit unit) {
+    switch (unit) {
+    case driveline::Unit::Degrees: return "deg";
+    case driveline::Unit::Millimetres: return "mm";
+    case driveline::Unit::RadPerS2: return "rad/s2";
+    case driveline::Unit::Rpm: return "rpm";
+    case driveline::Unit::Share: return "share";
+    case driveline::Unit::Kilograms: break;
+    }
+    return "kg";
+}
+const char* kindWord(model::JointKind kind) {
+    switch (kind) {
+    case model::JointKind::Cardan: return "cardan";
+    case model::JointKind::DoubleCardan: return "double_cardan";
+    case model::JointKind::FlexibleDisc: return "flexible_disc";
+    case model::JointKind::CvFixed: return "cv_fixed";
+    case model::JointKind::CvPlunging: break;
+    }
+    return "cv_plunging";
+}
+const char* cureWord(driveline::Cure::Kind kind) {
+    return kind == driveline::Cure::Kind::Phase        ? "phase"
+           : kind == driveline::Cure::Kind::PinionNose ? "pinion_nose_up"
+           : kind == driveline::Cure::Kind::UnitTail   ? "unit_tail_up"
+                                                       : "unit_up";
+}
+
+Json checkJson(const Check& check) {
+    return {{"id", check.id},
+            {"what", check.what},
+            {"unit", unitWord(check.unit)},
+            {"value", number(check.value)},
+            {"good_least", number(check.good_least)},
+            {"good_most", number(check.good_most)},
+            {"least", number(check.least)},
+            {"most", number(check.most)},
+            {"accuracy", number(check.accuracy)},
+            {"soft", check.soft},
+            {"verdict", model::word(check.verdict)},
+            {"rule", check.rule},
+            {"at", check.at},
+            {"reason", check.reason}};
+}
+Json checksJson(const std::vector<Check>& checks) {
+    Json out = Json::array();
+    for (const Check& check : checks) out.push_back(checkJson(check));
+    return out;
+}
+Json stateJson(const LineState& state) {
+    return {{"travel_mm", tidy(state.travel_mm)}, {"windup_deg", tidy(state.windup_deg)}};
+}
+
+Json slipJson(const driveline::SlipReport& slip) {
+    return {{"shaft", slip.shaft + 1},
+            {"name", slip.name},
+            {"plunging", slip.plunging},
+            {"ride_mm", tidy(slip.ride_mm)},
+            {"shortest_mm", tidy(slip.shortest_mm)},
+            {"shortest_at", stateJson(slip.shortest_at)},
+            {"longest_mm", tidy(slip.longest_mm)},
+            {"longest_at", stateJson(slip.longest_at)},
+            {"reserve_mm", number(slip.reserve_mm)},
+            {"engaged_mm", number(slip.engaged_mm)},
+            {"order_closed_mm", tidy(slip.order_closed_mm)},
+            {"order_spline_mm", number(slip.order_spline_mm)},
+            {"move_least_mm", number(slip.move_least_mm)},
+            {"move_most_mm", number(slip.move_most_mm)},
+            {"moved_mm", number(slip.moved_mm)},
+            {"lift_mm", number(slip.lift_mm)},
+            {"drop_mm", number(slip.drop_mm)}};
+}
+
+Json lineJson(const LineReport& line) {
+    constexpr double deg = 180 / M_PI;
+    Json json{{"id", line.id}, {"name", line.name}, {"usable", line.usable}, {"verdict", model::word(line.verdict)}};
+    json["reason"] = line.reason;
+    json["checks"] = checksJson(line.checks);
+    if (!line.usable) return json;
+    json["speed_rpm"] = number(line.speed_rpm);
+    json["speed_source"] = line.speed_source;
+    json["ratio_least"] = tidy(line.turn.least_ratio);
+    json["ratio_most"] = tidy(line.turn.most_ratio);
+    json["equivalent_deg"] = tidy(line.turn.equivalent_rad * deg);
+    json["joints"] = Json::array();
+    for (std::size_t i = 0; i < line.joints.size(); ++i) {
+        const driveline::JointReport& j = line.joints[i];
+        json["joints"].push_back({{"name", j.name},
+                                  {"kind", kindWord(j.kind)},
+                                  {"at_mm", point(line.ride.joints_mm[i])},
+                                  {"angle_deg", tidy(j.angle_deg)},
+                                  {"side_deg", tidy(j.side_deg)},
+                                  {"plan_deg", tidy(j.plan_deg)},
+                                  {"travel_deg", tidy(j.travel_deg)},
+                                  {"travel_at", stateJson(j.travel_at)},
+                                  {"max_deg", tidy(j.max_deg)}});
+    }
+    json["slips"] = Json::array();
+    for (const auto& slip : line.slips) json["slips"].push_back(slipJson(slip));
+    json["critical"] = Json::array();
+    for (const auto& c : line.critical)
+        json["critical"].push_back(
+            {{"shaft", c.shaft + 1},
+             {"length_mm", tidy(c.length_mm)},
+             {"critical_rpm", c.critical_rpm > 0 ? Json(tidy(c.critical_rpm)) : Json(nullptr)},
+             {"suggested_outside_mm", c.suggested ? Json(c.suggested->outside_mm) : Json(nullptr)},
+             {"suggested_wall_mm", c.suggested ? Json(c.suggested->wall_mm) : Json(nullptr)},
+             {"two_piece", c.two_piece}});
+    json["cures"] = Json::array();
+    for (const auto& cure : line.cures)
+        json["cures"].push_back({{"kind", cureWord(cure.kind)},
+                                 {"shaft", cure.shaft + 1},
+                                 {"amount_deg", tidy(cure.amount_deg)},
+                                 {"mount_mm", tidy(cure.mount_mm)},
+                                 {"residual_deg", tidy(cure.residual_deg)},
+                                 {"least_joint_deg", tidy(cure.least_joint_deg)},
+                                 {"worst_joint_deg", tidy(cure.worst_joint_deg)}});
+    json["curve"] = Json::array();
+    for (const auto& at : line.curve) {
+        Json lengths = Json::array(), angles = Json::array();
+        for (const double v : at.length_mm) lengths.push_back(tidy(v));
+        for (const double v : at.angle_deg) angles.push_back(tidy(v));
+        json["curve"].push_back(
+            {{"travel_mm", tidy(at.state.travel_mm)}, {"length_mm", lengths}, {"angle_deg", angles}});
+    }
+    return json;
+}
+
+Json fitJson(const driveline::HarmonicFit& fit) {
+    Json json{{"enough", fit.enough}, {"separated", fit.separated}, {"reason", fit.reason}};
+    json["standing_up_mm"] = tidy(fit.standing_mm[0]);
+    json["standing_right_mm"] = tidy(fit.standing_mm[1]);
+    json["turning_mm"] = tidy(fit.turning_mm.norm());
+    json["scatter_mm"] = tidy(fit.sigma_mm);
+    json["residual_mm"] = Json::array();
+    for (const double r : fit.residual_mm) json["residual_mm"].push_back(tidy(r));
+    json["outlier"] = Json::array();
+    for (const bool o : fit.outlier) json["outlier"].push_back(o);
+    json["next_clock_deg"] = tidy(fit.next_clock_deg);
+    json["next_turn_deg"] = tidy(fit.next_turn_deg);
+    return json;
+}
+Json moveJson(const std::optional<driveline::MountMove>& move) {
+    if (!move) return nullptr;
+    return {{"gearbox_up_mm", tidy(move->gearbox_up_mm)},
+            {"gearbox_right_mm", tidy(move->gearbox_right_mm)},
+            {"front_up_mm", tidy(move->front_up_mm)},
+            {"front_right_mm", tidy(move->front_right_mm)}};
+}
+
+Json couplingJson(const driveline::CouplingReport& coupling) {
+    Json json{{"id", coupling.id},
+              {"name", coupling.name},
+              {"line", coupling.line},
+              {"verdict", model::word(coupling.verdict)},
+              {"reason", coupling.reason},
+              {"to_gearbox_mount_mm", tidy(coupling.to_gearbox_mount_mm)},
+              {"to_front_mounts_mm", tidy(coupling.to_front_mounts_mm)}};
+    json["tries"] = Json::array();
+    for (const auto& t : coupling.tries)
+        json["tries"].push_back({{"id", t.id},
+                                 {"name", t.name},
+                                 {"tilt_deg", number(t.tilt_deg)},
+                                 {"tilt_accuracy_deg", tidy(t.tilt_accuracy_deg)},
+                                 {"open_clock_deg", tidy(t.open_clock_deg)},
+                                 {"runout_mm", tidy(t.runout_mm)},
+                                 {"offset_mm", number(t.offset_mm)},
+                                 {"offset_clock_deg", tidy(t.offset_clock_deg)},
+                                 {"offset_accuracy_mm", tidy(t.offset_accuracy_mm)},
+                                 {"gearbox_alone", moveJson(t.gearbox_alone)},
+                                 {"offset_left_mm", number(t.offset_left_mm)},
+                                 {"both", moveJson(t.both)},
+                                 {"face", fitJson(t.face)},
+                                 {"rim", fitJson(t.rim)}});
+    json["checks"] = checksJson(coupling.checks);
+    return json;
+}
+
+void checkRows(Table& table, const std::vector<Check>& checks, const Shown& shown) {
+    for (const Check& check : checks)
+        table.row({model::word(check.verdict), study::valueWords(check, shown), study::limitWords(check, shown),
+                   check.what, check.at.empty() || check.at == "ride height" ? check.reason : check.at});
+}
+
+} // namespace
+
+Json drivelinePart(const study::Reports& reports) {
+    const driveline::DrivelineReport& d = *reports.driveline;
+    Json json;
+    json["verdict"] = model::word(d.verdict);
+    json["lines"] = Json::array();
+    for (const LineReport& line : d.lines) json["lines"].push_back(lineJson(line));
+    json["couplings"] = Json::array();
+    for (const auto& coupling : d.couplings) json["couplings"].push_back(couplingJson(coupling));
+    json["interfaces"] = Json::array();
+    for (const auto& i : d.interfaces)
+        json["interfaces"].push_back({{"id", i.id},
+                                      {"name", i.name},
+                                      {"mating", driveline::word(i.mating)},
+                                      {"verdict", model::word(i.verdict)},
+                                      {"reasons", i.reasons}});
+    json["bellhousing"] = checksJson(d.bell);
+    json["angles"] = Json::array();
+    for (const auto& a : d.angles)
+        json["angles"].push_back({{"id", a.id},
+                                  {"place", a.place},
+                                  {"angle_deg", number(a.angle_deg)},
+                                  {"planned_deg", number(a.planned_deg)},
+                                  {"apart_deg", number(a.apart_deg)}});
+    return json;
+}
+
+std::string drivelineText(const study::Reports& reports, Shown shown) {
+    if (!reports.driveline) return not_asked;
+    const driveline::DrivelineReport& d = *reports.driveline;
+    std::string out;
+    const auto checks = [&](const std::vector<Check>& list) {
+        Table table({"verdict", "value", "wanted", "what", "when"}, {false, true, false, false, false});
+        checkRows(table, list, shown);
+        return table.text();
+    };
+    for (const LineReport& line : d.lines) {
+        out += line.name + ": " + model::word(line.verdict);
+        if (line.speed_rpm) out += ", at " + quantity::fixed(*line.speed_rpm, 0) + " rpm (" + line.speed_source + ")";
+        out += "\n" + checks(line.checks);
+        for (const driveline::Cure& cure : line.cures) out += "  " + study::cureWords(line, cure, shown) + ".\n";
+        std::string before;
+        for (const Check& check : line.checks) {
+            if (check.verdict == model::Verdict::Go) continue;
+            const std::string help = study::helpWords(line, check, shown);
+            const bool slips =
+                check.id.find("/shaft-") != std::string::npos && check.id.find("/pair") == std::string::npos;
+            if (slips && !help.empty() && help != before) out += "  " + help + "\n";
+            if (slips) before = help;
+        }
+        out += "\n";
+    }
+    for (const auto& coupling : d.couplings) {
+        out += coupling.name + ": " + model::word(coupling.verdict) + "\n" + checks(coupling.checks);
+        if (!coupling.reason.empty()) out += "  " + coupling.reason + "\n";
+        if (!coupling.tries.empty()) {
+            const auto& last = coupling.tries.back();
+            if (last.tilt_deg)
+                out += "  Widest open at " + driveline::clockWords(last.open_clock_deg) + "; the flange's own runout " +
+                       quantity::lengthText(last.runout_mm, shown, 2) + ".\n";
+        }
+        out += "  " + study::couplingWords(*reports.project, coupling, shown) + "\n\n";
+    }
+    if (!d.interfaces.empty()) {
+        Table table({"verdict", "interface", "mates", "why"}, {false, false, false, false});
+        for (const auto& i : d.interfaces) {
+            std::string why;
+            for (const std::string& reason : i.reasons) why += (why.empty() ? "" : " ") + reason;
+            table.row({model::word(i.verdict), i.name, driveline::word(i.mating), why});
+        }
+        out += table.text() + "\n";
+    }
+    if (!d.bell.empty()) out += "Bellhousing stack\n" + checks(d.bell) + "\n";
+    if (!d.angles.empty()) {
+        Table table({"angle of", "in the vehicle", "planned", "apart"}, {false, true, true, true});
+        const auto angle = [](const std::optional<double>& deg) {
+            return deg ? quantity::angleText(*deg, 2) : std::string("slope not given");
+        };
+        for (const auto& a : d.angles)
+            table.row({a.place, angle(a.angle_deg), a.planned_deg ? quantity::angleText(*a.planned_deg, 2) : "–",
+                       a.apart_deg ? quantity::angleText(*a.apart_deg, 2) : "–"});
+        out += table.text() + "\n";
+    }
+    if (!d.lines.empty()) {
+        out += "An estimate: balance, wear and what bends under load are left out. Before a hand goes near a shaft: "
+               "engine off, wheels chocked.\n";
+    }
+    return out;
+}
+
+Json gearingPart(const study::Reports& reports) {
+    Json json;
+    const gearing::GearingReport& g = *reports.gearing;
+    json["verdict"] = model::word(g.verdict);
+    json["missing"] = g.missing;
+    json["tyre_diameter_mm"] = g.tyre ? Json(tidy(g.tyre->diameter_mm)) : Json(nullptr);
+    json["rolling_mm"] = number(g.rolling_mm);
+    json["revs_per_km"] = number(g.revs_per_km);
+    json["loss"] = tidy(g.loss);
+    json["loss_source"] = g.loss_source;
+    json["mass_kg"] = number(g.mass_kg);
+    json["mass_source"] = g.mass_source;
+    json["most_torque_nm"] = number(g.most_torque_nm);
+    json["cruise_rpm"] = number(g.cruise_rpm);
+    json["drive_for_cruise"] = number(g.drive_for_cruise);
+    json["original_cruise_rpm"] = number(g.original_cruise_rpm);
+    json["original_force_n_per_kg"] = number(g.original_force_n_per_kg);
+    json["drive_for_original_cruise"] = number(g.drive_for_original_cruise);
+    json["drive_for_original_force"] = number(g.drive_for_original_force);
+    json["speedo_error"] = number(g.speedo_error);
+    json["speedo_true_kmh"] = number(g.speedo_true_kmh);
+    json["speedo_rule"] = g.speedo_rule;
+    json["gears"] = Json::array();
+    for (const auto& gear : g.gears)
+        json["gears"].push_back({{"name", gear.name},
+                                 {"ratio", tidy(gear.ratio)},
+                                 {"low_range", gear.low_range},
+                                 {"reverse", gear.reverse},
+                                 {"kmh_per_1000", number(gear.kmh_per_1000)},
+                                 {"top_kmh", number(gear.top_kmh)},
+                                 {"after_shift_rpm", number(gear.after_shift_rpm)},
+                                 {"cruise_rpm", number(gear.cruise_rpm)},
+                                 {"force_n", number(gear.force_n)},
+                                 {"force_n_per_kg", number(gear.force_n_per_kg)}});
+    return json;
+}
+
+std::string gearingText(const study::Reports& reports, Shown shown) {
+    if (!reports.gearing) return not_asked;
+    const gearing::GearingReport& g = *reports.gearing;
+    const auto text = [](const std::optional<double>& value, int decimals) {
+        return value ? quantity::fixed(*value, decimals) : std::string("–");
+    };
+    Table table({"gear", "ratio", "km/h at 1000", "top km/h", "rpm after", "cruise rpm", "pull N", "N/kg"},
+                {false, true, true, true, true, true, true, true});
+    for (const auto& gear : g.gears)
+        table.row({gear.name + (gear.low_range ? ", low" : ""), quantity::fixed(gear.ratio, 3),
+                   text(gear.kmh_per_1000, 1), text(gear.top_kmh, 0), text(gear.after_shift_rpm, 0),
+                   text(gear.cruise_rpm, 0), text(gear.force_n, 0), text(gear.force_n_per_kg, 2)});
+    std::string out = table.text();
+    if (g.tyre)
+        out += "Tyre " + quantity::lengthText(g.tyre->diameter_mm, shown, 0) + " across, rolls " +
+               quantity::lengthText(*g.rolling_mm, shown, 0) + " a turn; " + quantity::fixed(g.loss * 100, 0) +
+               " % lost from crank to wheels (" + g.loss_source + ").\n";
+    const auto drive = [&](const char* what, const std::optional<double>& ratio) {
+        if (ratio) out += std::string(what) + ": final drive " + quantity::fixed(*ratio, 2) + ".\n";
+    };
+    drive("For the wanted revs at cruise", g.drive_for_cruise);
+    drive("For the original vehicle's revs at cruise", g.drive_for_original_cruise);
+    drive("For the original vehicle's pull for each kilogram in first", g.drive_for_original_force);
+    if (g.speedo_error)
+        out += "At 100 km/h shown it goes " + quantity::fixed(*g.speedo_true_kmh, 1) + " km/h (" +
+               model::word(g.speedo_verdict) + ": " + g.speedo_rule + ").\n";
+    for (const std::string& what : g.missing) out += "Not given: " + what + ".\n";
+    return out;
+}
+
+} // namespace gabarit::cli

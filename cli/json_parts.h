@@ -1,0 +1,38 @@
+// What reports as JSON are made of. Internal to the program.
+#pragma once
+
+#include "study/study.h"
+
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+
+namespace gabarit::cli {
+
+using Json = nlohmann::ordered_json;
+
+inline double tidy(double v) {
+    constexpr double grain = 1e6; // a millionth of a millimetre: far below any accuracy
+    return std::round(v * grain) / grain + 0.0;
+}
+inline Json number(const std::optional<double>& v) { return v ? Json(tidy(*v)) : Json(nullptr); }
+inline Json point(const Eigen::Vector3d& v) { return Json::array({tidy(v.x()), tidy(v.y()), tidy(v.z())}); }
+
+/// What every report begins with.
+inline Json head(const char* report, const study::Reports& reports, const std::string& file) {
+    Json json;
+    json["format"] = "gabarit-report";
+    json["version"] = 1;
+    json["report"] = report;
+    json["file"] = file;
+    json["project"] = reports.project->name;
+    const model::Placement* placement = model::activePlacement(*reports.project);
+    json["placement"] = placement ? Json(placement->id.text) : Json(nullptr);
+    return json;
+}
+
+/// Of reports that are there.
+Json drivelinePart(const study::Reports& reports);
+Json gearingPart(const study::Reports& reports);
+
+} // namespace gabarit::cli

@@ -1,0 +1,34 @@
+#include "driveline/check.h"
+
+#include <algorithm>
+
+namespace gabarit::driveline {
+
+using model::Verdict;
+
+void judge(Check& check) {
+    if (!check.value) {
+        check.verdict = Verdict::Unknown;
+        return;
+    }
+    constexpr double dust = 1e-9;
+    const double value = *check.value, accuracy = check.accuracy.value_or(0);
+    const std::optional<double> least = check.least ? check.least : check.good_least;
+    const std::optional<double> most = check.most ? check.most : check.good_most;
+    if (!check.soft && ((least && value < *least - dust) || (most && value > *most + dust)))
+        check.verdict = Verdict::NoGo;
+    else if ((check.good_least && value < *check.good_least - dust) ||
+             (check.good_most && value > *check.good_most + dust) || (least && value - *least < accuracy) ||
+             (most && *most - value < accuracy))
+        check.verdict = Verdict::Close;
+    else
+        check.verdict = Verdict::Go;
+}
+
+std::string ruleOf(const model::RuleBook& book, const std::string& figure) {
+    for (const model::Figure& f : book.figures)
+        if (f.id == figure) return f.text + " (" + f.source + ")";
+    return {};
+}
+
+} // namespace gabarit::driveline

@@ -1,0 +1,17 @@
+// What may be wrong with the values of a driveline. Internal to the room.
+#pragma once
+
+#include "model/project.h"
+
+#include <functional>
+
+namespace gabarit::model {
+
+using Say = std::function<void(std::string where, std::string what, std::string mend)>;
+
+/// Ids used twice, lengths and angles that cannot be. What refers to something that is not there is left to the report:
+/// it says what it waits for.
+void validateDriveline(const Driveline& driveline, const Say& say);
+void validateGearing(const Gearing& gearing, const Say& say);
+
+} // namespace gabarit::model

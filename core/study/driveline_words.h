@@ -1,0 +1,24 @@
+// Figures and limits of the driveline as people read them.
+#pragma once
+
+#include "driveline/driveline.h"
+#include "quantity/quantity.h"
+
+namespace gabarit::study {
+
+/// "2.6°", "32.0 mm", "210 rad/s²", "71 %", "not known".
+std::string valueWords(const driveline::Check& check, const quantity::Shown& shown);
+/// "0.50° to 3.00°", "at least 20.0 mm", "300 rad/s², at most 500 rad/s²": what is wanted; empty when nothing is.
+std::string limitWords(const driveline::Check& check, const quantity::Shown& shown);
+/// "turn the pinion's nose down 1.2° (shims between spring and axle): 0.1° of shake left".
+std::string cureWords(const driveline::LineReport& line, const driveline::Cure& cure, const quantity::Shown& shown);
+/// What would put a check right, in a sentence; empty when nothing is known to.
+std::string helpWords(const driveline::LineReport& line, const driveline::Check& check, const quantity::Shown& shown);
+/// "gearbox mount 4.2 mm down, 1.5 mm to the driver's side".
+std::string moveWords(const model::Project& project, const char* mount, double up_mm, double right_mm,
+                      const quantity::Shown& shown);
+/// What the last readings of a coupling say to do; empty when they say nothing.
+std::string couplingWords(const model::Project& project, const driveline::CouplingReport& coupling,
+                          const quantity::Shown& shown);
+
+} // namespace gabarit::study

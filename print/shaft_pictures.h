@@ -1,0 +1,36 @@
+// Drawings of the driveline: the chain at exaggerated angle, curves over the travel, the coupling's dial, speed against
+// revs. For the window and for paper alike.
+#pragma once
+
+#include "study/study.h"
+
+#include <QColor>
+#include <QRectF>
+
+class QPainter;
+
+namespace gabarit::print {
+
+struct PictureTones {
+    QColor ink, second_ink, rule, shaft, far_end, trouble, in_hand, ground;
+};
+
+/// Side view above plan, front of the vehicle to the left (of a half-shaft: the vehicle's left), offsets across the run
+/// drawn `exaggeration` times; angles are told as they are. Returns the exaggeration.
+double paintChain(QPainter& painter, const QRectF& box, const driveline::LineReport& line, const PictureTones& tones);
+
+/// Joint angles, and the length of a slipping shaft, from full droop to full bump; `travel_mm` is marked when given.
+void paintAngles(QPainter& painter, const QRectF& box, const driveline::LineReport& line, const PictureTones& tones,
+                 quantity::Shown shown);
+void paintSlip(QPainter& painter, const QRectF& box, const driveline::LineReport& line, std::size_t slip,
+               const PictureTones& tones, quantity::Shown shown);
+
+/// The faces as a dial seen from behind: where they stand open and where tight, and each reading.
+void paintDial(QPainter& painter, const QRectF& box, const driveline::CouplingTryReport& reading,
+               const model::CouplingTry& taken, const PictureTones& tones, quantity::Shown shown);
+
+/// Road speed over engine speed for each gear.
+void paintGearing(QPainter& painter, const QRectF& box, const gearing::GearingReport& gearing,
+                  const model::Gearing& given, const PictureTones& tones);
+
+} // namespace gabarit::print

@@ -1,0 +1,264 @@
+// The driveline in the window: made, edited, cured, read round the clock, and listened to.
+#include "gauges/gauge_strip.h"
+#include "shell/instrument.h"
+#include "shell/tones.h"
+#include "stages/driveline/driveline_stage.h"
+#include "stages/driveline/reading_bar.h"
+#include "support/window_hand.h"
+
+#include <QFile>
+#include <QLabel>
+#include <QListWidget>
+#include <QProcess>
+#include <QSpinBox>
+#include <QStandardPaths>
+#include <QTableWidget>
+#include <QTemporaryDir>
+
+using namespace gabarit;
+using namespace gabarit::app;
+
+class DrivelineWindowTest : public QObject, tests::WindowHand {
+    Q_OBJECT
+
+    DrivelineStage* stage() { return window_->driveline(); }
+    const model::Driveline& driveline() { return *project().driveline; }
+    const driveline::LineReport& line(std::size_t i = 0) { return session().reports()->driveline->lines[i]; }
+    void act(const char* name) {
+        auto* action = stage()->findChild<QAction*>(QString::fromLatin1(name));
+        QVERIFY2(action, name);
+        action->trigger();
+        settle();
+    }
+    QPushButton* help(int n) { return stage()->findChild<QPushButton*>(QStringLiteral("cure:%1").arg(n)); }
+    void openBench() {
+        QVERIFY(window_->open(QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit")));
+        settle();
+        window_->goToStage(Stage::Driveline);
+    }
+
+private slots:
+    void init() { openWindow(); }
+    void cleanup() { window_.reset(); }
+
+    void anEmptyProjectGetsALine() {
+        session().newProject();
+        window_->goToStage(Stage::Driveline);
+        settle();
+        QCOMPARE(stage()->list()->count(), 0);
+        act("new_line");
+        QCOMPARE(driveline().lines.size(), std::size_t(1));
+        QCOMPARE(stage()->key(), QStringLiteral("line:rear-shaft"));
+        QVERIFY(line().usable);
+        QCOMPARE(session().history().undoText(), QStringLiteral("add to the driveline"));
+        // What the tape and the gauge say goes in; the figures follow.
+        const double before = line().joints[0].angle_deg;
+        type(stage()->form(), "from_down", QStringLiteral("3"));
+        settle();
+        QCOMPARE(driveline().lines[0].from.down_deg, 3.0);
+        QVERIFY(std::abs(line().joints[0].angle_deg - before) > 0.1);
+        type(stage()->form(), "shaft1_closed", QStringLiteral("42 1/2 in"));
+        settle();
+        QCOMPARE(*driveline().lines[0].shafts[0].closed_mm, 42.5 * 25.4);
+        pick(stage()->form(), "joints", QStringLiteral("3 joints"));
+        settle();
+        QCOMPARE(driveline().lines[0].joints.size(), std::size_t(3));
+        QCOMPARE(driveline().lines[0].bearings.size(), std::size_t(1));
+        QVERIFY(line().usable);
+        pick(stage()->form(), "motion", QStringLiteral("an axle, given here"));
+        type(stage()->form(), "bump", QStringLiteral("90"));
+        pick(stage()->form(), "led", QStringLiteral("leaf springs"));
+        settle();
+        QCOMPARE(driveline().lines[0].path.links.size(), std::size_t(1));
+        while (session().history().canUndo()) session().history().undo();
+        QVERIFY(!project().driveline);
+        session().history().redo();
+        settle();
+        QCOMPARE(driveline().lines.size(), std::size_t(1));
+        press(stage()->findChild<QPushButton*>(QStringLiteral("delete")));
+        QVERIFY(driveline().lines.empty());
+    }
+    void everyFigureFollowsANudge() {
+        QVERIFY(window_->openDemo());
+        settle();
+        window_->goToStage(Stage::Driveline);
+        const double angle = line().joints[0].angle_deg, length = line().slips[0].ride_mm;
+        session().nudge({10, 0, -15});
+        settle();
+        QVERIFY(line().joints[0].angle_deg < angle - 0.5);
+        QVERIFY(std::abs(line().slips[0].ride_mm - (length - 10)) < 3);
+        // The table shows what the report says.
+        QVERIFY(stage()->checks()->item(0, 1)->text().startsWith(
+            QString::fromStdString(quantity::angleText(line().joints[0].angle_deg, 2))));
+    }
+    void curesAreTriedAndUndone() {
+        QVERIFY(window_->openDemo());
+        settle();
+        window_->goToStage(Stage::Driveline);
+        stage()->choose(QStringLiteral("line:rear"));
+        const double z = placement().position_mm.z();
+        QVERIFY(line().cures[0].kind == driveline::Cure::Kind::UnitHeight);
+        press(help(0));
+        settle();
+        QVERIFY(std::abs(placement().position_mm.z() - (z - 15)) < 1e-9);
+        for (const driveline::Check& check : line().checks)
+            if (check.id.find("/running") != std::string::npos) QVERIFY(check.verdict != model::Verdict::NoGo);
+        QVERIFY(session().history().undoText().startsWith(QStringLiteral("The unit 15 mm down")));
+        session().history().undo();
+        settle();
+        QCOMPARE(placement().position_mm.z(), z);
+        // A fork put on wrong: the phase is the first cure.
+        type(stage()->form(), "shaft1_phase", QStringLiteral("40"));
+        settle();
+        int phase = -1;
+        for (std::size_t i = 0; i < line().cures.size(); ++i)
+            if (line().cures[i].kind == driveline::Cure::Kind::Phase) phase = static_cast<int>(i);
+        QVERIFY(phase >= 0);
+        const double residual = line().turn.residual_per_s2;
+        press(help(phase));
+        settle();
+        QVERIFY(line().turn.residual_per_s2 < residual / 5);
+        // A tail cure moves the placement about its front mounts.
+        for (std::size_t i = 0; i < line().cures.size(); ++i)
+            if (line().cures[i].kind == driveline::Cure::Kind::UnitTail) {
+                const double pitch = placement().angles.pitch_deg;
+                const double by = line().cures[i].amount_deg;
+                press(help(static_cast<int>(i)));
+                settle();
+                QVERIFY(std::abs(placement().angles.pitch_deg - (pitch - by)) < 1e-9);
+                break;
+            }
+    }
+    void gaugesAndFindingsLeadThere() {
+        QVERIFY(window_->openDemo(2));
+        settle();
+        QTest::mouseClick(const_cast<GaugeButton*>(window_->gauges()->button("slip")), Qt::LeftButton);
+        QVERIFY(stage()->isVisible());
+        QCOMPARE(stage()->key(), QStringLiteral("line:left"));
+        QVERIFY(stage()->words().contains(QStringLiteral("towards the wheel")));
+        for (QLabel* label : stage()->findChildren<QLabel*>())
+            if (label->text().contains(QStringLiteral("High voltage"))) return;
+        QFAIL("no caution about high voltage at the electric unit");
+    }
+    void readingsAreTypedRoundTheClock() {
+        openBench();
+        stage()->choose(QStringLiteral("coupling:disc"));
+        press(stage()->findChild<QPushButton*>(QStringLiteral("new_try")));
+        settle();
+        QCOMPARE(driveline().couplings[0].tries.size(), std::size_t(3));
+        auto* typed = stage()->bar()->findChild<QLineEdit*>(QStringLiteral("typed"));
+        auto* clock = stage()->bar()->findChild<QSpinBox*>(QStringLiteral("clock"));
+        auto* turn = stage()->bar()->findChild<QSpinBox*>(QStringLiteral("turn"));
+        QVERIFY(typed && clock && turn);
+        // A skew of 1 mm on 50, open at three o'clock, and a runout of 0.3.
+        for (int t = 0; t < 2; ++t)
+            for (int c = 0; c < 8; ++c) {
+                QCOMPARE(clock->value(), 45 * c);
+                QCOMPARE(turn->value(), 90 * t);
+                const double phi = c * M_PI / 4, psi = phi - t * M_PI / 2;
+                typed->setFocus();
+                QTest::keyClicks(typed, QString::number(14 + 1.0 * std::sin(phi) + 0.3 * std::cos(psi), 'f', 4));
+                QTest::keyClick(typed, Qt::Key_Return);
+            }
+        settle();
+        const model::CouplingTry& last = driveline().couplings[0].tries.back();
+        QCOMPARE(last.readings.size(), std::size_t(16));
+        QVERIFY(!last.readings.back().time.empty());
+        const driveline::CouplingTryReport& report = session().reports()->driveline->couplings[0].tries.back();
+        QVERIFY(report.face.separated);
+        QVERIFY(std::abs(*report.tilt_deg - std::atan(0.02) * 180 / M_PI) < 0.005);
+        QVERIFY(std::abs(report.open_clock_deg - 90) < 0.5);
+        QVERIFY(stage()->words().contains(QStringLiteral("gearbox mount")));
+        // What cannot be read is told and changes nothing; each reading is a step of undo.
+        QTest::keyClicks(typed, QStringLiteral("abc"));
+        QTest::keyClick(typed, Qt::Key_Return);
+        QCOMPARE(driveline().couplings[0].tries.back().readings.size(), std::size_t(16));
+        session().history().undo();
+        QCOMPARE(driveline().couplings[0].tries.back().readings.size(), std::size_t(15));
+    }
+    void anInstrumentIsListenedTo() {
+        openBench();
+        QTemporaryDir folder;
+        const QString link = folder.filePath(QStringLiteral("gauge"));
+        QProcess gauge;
+        gauge.start(QStringLiteral(GABARIT_BIN_DIR "/gabarit-gauge"),
+                    {QStringLiteral("--kind"), QStringLiteral("angle"), QStringLiteral("--value"),
+                     QStringLiteral("3.4"), QStringLiteral("--noise"), QStringLiteral("0.02"), QStringLiteral("--rate"),
+                     QStringLiteral("50"), QStringLiteral("--dropout"), QStringLiteral("0.2"), QStringLiteral("--link"),
+                     link});
+        QVERIFY(gauge.waitForReadyRead(10000)); // it has printed its path
+        act("new_reading");
+        QVERIFY(stage()->key().startsWith(QStringLiteral("reading:")));
+        ReadingBar* bar = stage()->bar();
+        auto* path = bar->findChild<QLineEdit*>(QStringLiteral("line"));
+        auto* take = bar->findChild<QPushButton*>(QStringLiteral("take"));
+        path->setText(link);
+        press(bar->findChild<QPushButton*>(QStringLiteral("listen")));
+        QTRY_VERIFY_WITH_TIMEOUT(bar->instrument().taken().ok(), 10000);
+        press(take);
+        const model::AngleReading& reading = driveline().readings.back();
+        QVERIFY2(std::abs(reading.reading_deg - 3.4) < 0.1, qPrintable(QString::number(reading.reading_deg)));
+        QCOMPARE(QString::fromStdString(reading.device), link);
+        QVERIFY(!reading.time.empty());
+        // An angle is no gap.
+        stage()->choose(QStringLiteral("coupling:disc"));
+        const std::size_t readings = driveline().couplings[0].tries.back().readings.size();
+        press(take);
+        QCOMPARE(driveline().couplings[0].tries.back().readings.size(), readings);
+        // It is pulled out: said once, and the window goes on.
+        QSignalSpy lost(&bar->instrument(), &Instrument::lost);
+        gauge.terminate();
+        QVERIFY(gauge.waitForFinished(10000));
+        QTRY_COMPARE_WITH_TIMEOUT(lost.count(), 1, 10000);
+        QVERIFY(!bar->instrument().listening());
+        path->setText(folder.filePath(QStringLiteral("nothing")));
+        press(bar->findChild<QPushButton*>(QStringLiteral("listen")));
+        QCOMPARE(lost.count(), 2);
+    }
+    void itPrints() {
+        openBench();
+        QTemporaryDir folder;
+        const QString path = folder.filePath(QStringLiteral("driveline.pdf"));
+        QVERIFY(window_->printDriveline(path));
+        QProcess pages;
+        pages.start(QStringLiteral("pdfinfo"), {path});
+        QVERIFY(pages.waitForFinished());
+        QVERIFY(QString::fromUtf8(pages.readAllStandardOutput())
+                    .contains(QRegularExpression(QStringLiteral("Pages:\\s+3"))));
+        QProcess text;
+        text.start(QStringLiteral("pdftotext"), {QStringLiteral("-layout"), path, QStringLiteral("-")});
+        QVERIFY(text.waitForFinished());
+        const QString all = QString::fromUtf8(text.readAllStandardOutput());
+        for (const char* words : {"Rear shaft: no-go", "Joint behind the bearing", "Seen from behind", "to order",
+                                  "Gear 5", "engine off, key out"})
+            QVERIFY2(all.contains(QLatin1String(words)), words);
+        QVERIFY(!window_->printDriveline(QStringLiteral("/nowhere/x.pdf")));
+        session().newProject();
+        settle();
+        QVERIFY(!window_->printDriveline(path)); // nothing to print: the sheet that is there stays
+        QVERIFY(QFile(path).size() > 1000);
+    }
+    void theGearingIsEdited() {
+        openBench();
+        stage()->choose(QStringLiteral("gearing"));
+        type(stage()->form(), "tyre", QStringLiteral("205/65R15"));
+        settle();
+        QVERIFY(std::abs(session().reports()->gearing->tyre->diameter_mm - 647.5) < 0.01);
+        type(stage()->form(), "tyre", QStringLiteral("rubber")); // refused, and what was stays
+        QCOMPARE(project().gearing->tyre, std::string("205/65R15"));
+        type(stage()->form(), "final_drive", QStringLiteral("4.1"));
+        settle();
+        QCOMPARE(*project().gearing->final_drive, 4.1);
+        session().history().undo();
+        QCOMPARE(*project().gearing->final_drive, 3.54);
+    }
+};
+
+int main(int argc, char** argv) {
+    QStandardPaths::setTestModeEnabled(true);
+    QApplication application(argc, argv);
+    dress(application);
+    DrivelineWindowTest test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "driveline_window_test.moc"
