@@ -241,6 +241,9 @@ std::string drivelineText(const study::Reports& reports, Shown shown) {
         out += line.name + ": " + model::word(line.verdict);
         if (line.speed_rpm) out += ", at " + quantity::fixed(*line.speed_rpm, 0) + " rpm (" + line.speed_source + ")";
         out += "\n" + checks(line.checks);
+        for (const model::ShaftLine& given : reports.project->driveline->lines)
+            if (const std::string more = study::turnWords(given, line, shown); given.id == line.id && !more.empty())
+                out += "  " + more + "\n";
         for (const driveline::Cure& cure : line.cures) out += "  " + study::cureWords(line, cure, shown) + ".\n";
         std::string before;
         for (const Check& check : line.checks) {

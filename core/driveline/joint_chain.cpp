@@ -1,5 +1,7 @@
 #include "driveline/joint_chain.h"
 
+#include "driveline/golden.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -11,6 +13,10 @@ using Eigen::Vector3d;
 
 constexpr int samples_per_turn = 144; // a joint's ratio swings twice a turn: 72 each, then the peak is fitted
 constexpr double nothing = 1e-15;
+constexpr std::size_t most_free = 4; // shafts whose phases are searched together
+constexpr int vector_rounds = 12;
+constexpr double squeezed_rad = 0.02; // what second order leaves out is less than a degree
+constexpr int squeeze_rounds = 20;
 
 Vector3d turned(const Vector3d& v, const Vector3d& axis, double rad) {
     return v * std::cos(rad) + axis.cross(v) * std::sin(rad) + axis * (axis.dot(v) * (1 - std::cos(rad)));
@@ -190,26 +196,14 @@ std::vector<double> bestPhases_rad(const JointChain& chain) {
         if (chain.joints[i].cardan && std::any_of(chain.joints.begin() + static_cast<std::ptrdiff_t>(i) + 1,
                                                   chain.joints.end(), [](const ChainJoint& j) { return j.cardan; }))
             free.push_back(i);
+    // To the second order the residual is a sum of vectors: its valleys are looked for from each shaft in phase or a
+    // quarter turned. The best of them is then squeezed by the exact figure.
     JointChain best = chain;
-    double least = residual_per_s2(chain);
-    const auto squeeze = [&](JointChain& trial, std::size_t shaft) {
-        double low = trial.joints[shaft].phase_rad - 0.05, high = low + 0.1;
-        constexpr double golden = 0.6180339887498949;
-        const auto at = [&](double phase) {
-            trial.joints[shaft].phase_rad = phase;
-            return residual_per_s2(trial);
-        };
-        for (int i = 0; i < 40; ++i) {
-            const double a = high - golden * (high - low), b = low + golden * (high - low);
-            (at(a) < at(b) ? high : low) = at(a) < at(b) ? b : a;
-        }
-        at((low + high) / 2);
-    };
-    // From each shaft in phase or a quarter turned: the sums of vectors have more than one valley.
-    for (std::size_t start = 0; start < (std::size_t(1) << free.size()) && free.size() <= 4; ++start) {
+    double least = residualVector(chain).norm();
+    for (std::size_t start = 0; start < (std::size_t(1) << free.size()) && free.size() <= most_free; ++start) {
         JointChain trial = chain;
         for (std::size_t k = 0; k < free.size(); ++k) trial.joints[free[k]].phase_rad = (start >> k & 1) ? M_PI / 2 : 0;
-        for (int round = 0; round < 6; ++round)
+        for (int round = 0; round < vector_rounds; ++round)
             for (const std::size_t shaft : free) {
                 JointChain before = trial; // what lies behind does not turn the pins before it
                 for (std::size_t k = shaft + 1; k < n; ++k) before.joints[k].cardan = false;
@@ -218,14 +212,21 @@ std::vector<double> bestPhases_rad(const JointChain& chain) {
                 const double apart = std::atan2(-s1.y(), -s1.x()) - std::atan2(s2.y(), s2.x());
                 trial.joints[shaft].phase_rad += wrapped(apart, 2 * M_PI) / 2;
             }
-        for (int round = 0; round < 2; ++round)
-            for (const std::size_t shaft : free) squeeze(trial, shaft);
-        const double residual = residual_per_s2(trial);
-        if (residual < least * (1 - 1e-9) - 1e-15) {
+        if (const double residual = residualVector(trial).norm(); residual < least) {
             least = residual;
             best = trial;
         }
     }
+    for (const std::size_t shaft : free) {
+        const double now = best.joints[shaft].phase_rad;
+        best.joints[shaft].phase_rad =
+            goldenLeast(now - squeezed_rad, now + squeezed_rad, squeeze_rounds, [&](double phase) {
+                JointChain trial = best;
+                trial.joints[shaft].phase_rad = phase;
+                return residual_per_s2(trial);
+            }).first;
+    }
+    if (residual_per_s2(best) >= residual_per_s2(chain)) best = chain; // as it is is as good
     std::vector<double> out(n, 0.0);
     for (std::size_t i = 0; i + 1 < n; ++i) out[i] = wrapped(best.joints[i].phase_rad, M_PI);
     return out;

@@ -1,5 +1,7 @@
 #include "driveline/shaft_lines.h"
 
+#include "driveline/golden.h"
+
 #include "quantity/quantity.h"
 
 #include <algorithm>
@@ -15,8 +17,7 @@ using model::JointKind;
 using model::Verdict;
 using quantity::deg_per_rad;
 
-constexpr double golden = 0.6180339887498949;
-constexpr int golden_rounds = 32;
+constexpr int golden_rounds = 24;     // a hundred-thousandth of where it began
 constexpr double widest_shim_deg = 8; // farther than wedges and perches are turned
 constexpr int shim_samples = 33;
 constexpr double same_deg = 0.05;   // half of what is shown
@@ -49,22 +50,6 @@ const char* maxFigure(JointKind kind) {
 double seenAngle_deg(const Vector3d& a, const Vector3d& b, const Vector3d& view) {
     const Vector3d pa = a - view * view.dot(a), pb = b - view * view.dot(b);
     return std::atan2(view.dot(pa.cross(pb)), pa.dot(pb)) * deg_per_rad;
-}
-
-struct Least {
-    double at = 0;
-    double value = 0;
-};
-Least goldenLeast(double low, double high, const std::function<double(double)>& f) {
-    for (int i = 0; i < golden_rounds; ++i) {
-        const double a = high - golden * (high - low), b = low + golden * (high - low);
-        if (f(a) < f(b))
-            high = b;
-        else
-            low = a;
-    }
-    const double at = (low + high) / 2;
-    return {at, f(at)};
 }
 
 struct Extreme {
@@ -118,12 +103,13 @@ public:
             const LineState from = out.at;
             if (step_mm_ > 0)
                 goldenLeast(std::max(from.travel_mm - step_mm_, -geometry_.droop_mm()),
-                            std::min(from.travel_mm + step_mm_, geometry_.bump_mm()), [&](double travel) {
+                            std::min(from.travel_mm + step_mm_, geometry_.bump_mm()), golden_rounds,
+                            [&](double travel) {
                                 return take({travel, from.windup_deg});
                             });
             if (windups_.size() == 1) break;
             const double travel = out.at.travel_mm;
-            goldenLeast(-geometry_.windup_down_deg(), geometry_.windup_up_deg(), [&](double windup) {
+            goldenLeast(-geometry_.windup_down_deg(), geometry_.windup_up_deg(), golden_rounds, [&](double windup) {
                 return take({travel, windup});
             });
         }
@@ -572,9 +558,11 @@ private:
                 best = deg;
             }
         }
-        const Least found = goldenLeast(best - step, best + step, [&](double deg) { return std::sqrt(residual(deg)); });
-        if (std::abs(found.at) < same_deg || std::abs(found.at) > widest_shim_deg) return std::nullopt;
-        return found.at;
+        const double found = goldenLeast(best - step, best + step, golden_rounds, [&](double deg) {
+                                 return std::sqrt(residual(deg));
+                             }).first;
+        if (std::abs(found) < same_deg || std::abs(found) > widest_shim_deg) return std::nullopt;
+        return found;
     }
 
     void cures(const LineGeometry& geometry) {

@@ -16,7 +16,8 @@ using quantity::deg_per_rad;
 
 constexpr double nothing_mm = 1e-6;
 constexpr int link_samples = 64;
-constexpr double newton_step_mm = 2; // of travel from one solution to the next
+constexpr double newton_step_mm = 10; // of travel from one solution to the next: a fraction of any link's length
+constexpr double fine_step_mm = 1;    // where that does not settle
 constexpr int newton_rounds = 20;
 
 Isometry3d shift(const Vector3d& by) {
@@ -91,9 +92,9 @@ SidePose onOneLink(const Link& link, double rise_mm) {
     return {(r.x() < 0 ? -1 : 1) * std::sqrt(rest) - r.x(), 0, true};
 }
 
-SidePose onTwoLinks(const AxleMotion& m, double rise_mm) {
+SidePose onTwoLinks(const AxleMotion& m, double rise_mm, double step_mm) {
     SidePose at;
-    const int steps = std::max(1, static_cast<int>(std::ceil(std::abs(rise_mm) / newton_step_mm)));
+    const int steps = std::max(1, static_cast<int>(std::ceil(std::abs(rise_mm) / step_mm)));
     const Vector2d centre = side(m.centre_mm);
     for (int step = 1; step <= steps; ++step) {
         const double rise = rise_mm * step / steps;
@@ -125,7 +126,10 @@ SidePose onTwoLinks(const AxleMotion& m, double rise_mm) {
 
 SidePose sidePose(const AxleMotion& m, double rise_mm) {
     if (m.links.size() == 1) return onOneLink(m.links[0], rise_mm);
-    if (m.links.size() == 2) return onTwoLinks(m, rise_mm);
+    if (m.links.size() == 2) {
+        const SidePose at = onTwoLinks(m, rise_mm, newton_step_mm);
+        return at.found ? at : onTwoLinks(m, rise_mm, fine_step_mm);
+    }
     return {};
 }
 

@@ -130,6 +130,22 @@ std::string helpWords(const LineReport& line, const Check& check, const Shown& s
     return {};
 }
 
+std::string turnWords(const model::ShaftLine& line, const LineReport& report, const Shown& shown) {
+    std::string out;
+    if (!report.usable) return out;
+    if (report.turn.equivalent_rad > 0 || report.turn.most_ratio > report.turn.least_ratio) {
+        const double swing = (report.turn.most_ratio - report.turn.least_ratio) * 100;
+        out = "Its speed at the far end swings by " + fixed(swing, swing < 0.1 ? 3 : 2) + " % over a turn.";
+    }
+    for (const driveline::SlipReport& slip : report.slips) {
+        if (!slip.plunging || slip.shaft >= line.shafts.size() || !line.shafts[slip.shaft].spline_mm) continue;
+        out += (out.empty() ? "" : " ") + std::string("Plunge used ") +
+               quantity::lengthNumber(slip.longest_mm - slip.shortest_mm, shown) + " of " +
+               quantity::lengthText(*line.shafts[slip.shaft].spline_mm, shown) + ".";
+    }
+    return out;
+}
+
 std::string moveWords(const model::Project& project, const char* mount, double up_mm, double right_mm,
                       const Shown& shown) {
     std::string out;

@@ -107,6 +107,15 @@ private slots:
         session().history().undo();
         settle();
         QCOMPARE(placement().position_mm.z(), z);
+        // The old shaft kept: the unit goes where it reaches.
+        const double x = placement().position_mm.x();
+        press(stage()->findChild<QPushButton*>(QStringLiteral("keep:0")));
+        settle();
+        QVERIFY(placement().position_mm.x() > x + 40);
+        for (const driveline::Check& check : line().checks)
+            if (check.id.find("/engaged") != std::string::npos) QVERIFY(check.verdict != model::Verdict::NoGo);
+        session().history().undo();
+        settle();
         // A fork put on wrong: the phase is the first cure.
         type(stage()->form(), "shaft1_phase", QStringLiteral("40"));
         settle();

@@ -347,10 +347,11 @@ void couplingFields(std::vector<Field>& out, Session& session, const model::Coup
     for (const bool rim : {false, true}) {
         Rows rows;
         for (const model::CouplingReading& r : now.readings)
-            if (r.rim == rim) rows.push_back({r.clock_deg, r.turn_deg, r.mm});
+            if (r.rim == rim) rows.push_back({r.clock_deg, r.turn_deg, r.mm, r.accuracy_mm.value_or(0)});
         Field table = fields::table(rim ? QStringLiteral("rim") : QStringLiteral("face"),
-                                    rim ? tr("Rim: place°, shaft turned°, mm") : tr("Faces: place°, shaft turned°, mm"),
-                                    {tr("place"), tr("turned"), tr("mm")}, rows, 0,
+                                    rim ? tr("Rim: place°, shaft turned°, mm, ± (0: usual)")
+                                        : tr("Faces: place°, shaft turned°, mm, ± (0: usual)"),
+                                    {tr("place"), tr("turn"), tr("mm"), tr("±")}, rows, 0,
                                     last.set([rim](model::CouplingTry& item, const Rows& typed) {
                                         std::vector<model::CouplingReading> kept;
                                         for (const model::CouplingReading& r : item.readings)
@@ -365,6 +366,7 @@ void couplingFields(std::vector<Field>& out, Session& session, const model::Coup
                                             r.clock_deg = typed[i][0];
                                             r.turn_deg = typed[i][1];
                                             r.mm = typed[i][2];
+                                            r.accuracy_mm = typed[i][3] > 0 ? std::optional(typed[i][3]) : std::nullopt;
                                             kept.push_back(r);
                                         }
                                         item.readings = std::move(kept);

@@ -20,6 +20,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <cmath>
 
 namespace gabarit::app {
 namespace {
@@ -356,6 +357,8 @@ void DrivelineStage::fillChecks() {
         QString text;
         if (line->speed_rpm)
             text = tr("At %1 rpm: %2. ").arg(QString::number(*line->speed_rpm, 'f', 0), q(line->speed_source));
+        for (const model::ShaftLine& given : reports->project->driveline->lines)
+            if (given.id == line->id) text += q(study::turnWords(given, *line, session_.shown())) + QLatin1Char(' ');
         std::string before;
         for (const driveline::Check& check : line->checks) {
             if (check.verdict == model::Verdict::Go || check.id.find("/shaft-") == std::string::npos ||
@@ -499,6 +502,25 @@ void DrivelineStage::fillHelp() {
             });
         }
     }
+    if (const auto* line = lineOf(*reports, chosen))
+        for (const driveline::SlipReport& slip : line->slips) {
+            if (!slip.moved_mm || std::abs(*slip.moved_mm) < 0.05 || line->ride.joints_mm.size() < 2) continue;
+            const QString text =
+                tr("Keep the %1: move the unit %2 %3")
+                    .arg(q(slip.name).toLower(), q(quantity::lengthText(std::abs(*slip.moved_mm), session_.shown())),
+                         *slip.moved_mm > 0 ? tr("on along the line") : tr("back along the line"));
+            Eigen::Vector3d onward = line->ride.joints_mm.back() - line->ride.joints_mm.front();
+            onward = std::abs(onward.x()) >= std::abs(onward.y()) ? Eigen::Vector3d(onward.x() < 0 ? -1 : 1, 0, 0)
+                                                                  : Eigen::Vector3d(0, onward.y() < 0 ? -1 : 1, 0);
+            connect(helpButton(QStringLiteral("keep:%1").arg(slip.shaft), text), &QPushButton::clicked, this,
+                    [this, by = Eigen::Vector3d(onward * *slip.moved_mm), text] {
+                        model::Project changed = *session_.project();
+                        model::Placement* placement = model::activePlacement(changed);
+                        if (!placement) return;
+                        *placement = model::shifted(*placement, by);
+                        session_.change(text, std::move(changed));
+                    });
+        }
     if (const auto* coupling = couplingOf(*reports, chosen); coupling && !coupling->tries.empty()) {
         const auto& last = coupling->tries.back();
         const auto apply = [&](const char* name, const QString& text, const std::optional<driveline::MountMove>& move) {
