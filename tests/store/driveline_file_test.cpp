@@ -1,0 +1,257 @@
+// The driveline and the gearing in the file: written and read again, moved with the datum, renamed with the donor,
+// refused when they cannot be.
+#include "driveline/driveline.h"
+#include "model/datum.h"
+#include "model/edit.h"
+#include "store/project_file.h"
+#include "store/rule_book.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::model;
+using Eigen::Vector3d;
+
+namespace {
+
+const RuleBook& book() { return store::defaultRuleBook(); }
+
+Project demo(const char* name) {
+    return store::readProject(std::string(GABARIT_SOURCE_DIR "/data/demo/") + name + ".gabarit", book())
+        .value()
+        .project;
+}
+Project again(const Project& project) {
+    return store::projectFromText(store::projectText(project), "text", book()).value().project;
+}
+QString wrong(const Project& project) {
+    QStringList out;
+    for (const Error& error : validate(project, book())) out << QString::fromStdString(error.line());
+    return out.join(QLatin1Char('\n'));
+}
+
+/// Every member away from its default.
+Project full() {
+    Project p;
+    p.name = "all of it";
+    p.driveline.emplace();
+    ShaftLine line;
+    line.id = "front";
+    line.name = "Front shaft";
+    line.run = Run::Forward;
+    line.from = {"vehicle", {}, {900, -200, 540}, 30, 2.5, -1.25, 1.5, 0.2, {}, "by the transfer case", {}};
+    line.from.measured.who = "R. Oake";
+    line.to.point.text = "pinion";
+    line.path.kind = PathKind::Axle;
+    line.path.bump_mm = 80;
+    line.path.droop_mm = 70;
+    line.path.centre_mm = {0, 0, 360};
+    line.path.axis_a_mm = {1, 2, 3};
+    line.path.axis_b_mm = {4, 5, 6};
+    line.path.links = {{PathLinkKind::Arm, {500, 300, 330}, {20, 300, 320}, {}},
+                       {PathLinkKind::Torque, {0, 0, 0}, {600, 0, 420}, {}}};
+    line.path.windup_up_deg = 3;
+    line.path.windup_down_deg = 1.5;
+    line.path.windup_source = "measured";
+    line.joints = {{"At the case", JointKind::DoubleCardan, 30, "marked", {}},
+                   {"At the pinion", JointKind::Cardan, {}, "", {}}};
+    Shaft shaft;
+    shaft.name = "Shaft";
+    shaft.phase_deg = 12;
+    shaft.tube_mm = 50.8;
+    shaft.wall_mm = 2.4;
+    shaft.closed_mm = 600;
+    shaft.spline_mm = 90;
+    shaft.spline_diameter_mm = 35;
+    shaft.accuracy_mm = 1;
+    shaft.to_make = true;
+    line.shafts = {shaft};
+    line.half_shaft = true;
+    line.top_rpm = 3100;
+    line.note = "note";
+    p.driveline->lines.push_back(line);
+    CouplingCheck coupling;
+    coupling.id = "disc";
+    coupling.name = "Disc";
+    coupling.line = "front";
+    coupling.radius_mm = 52;
+    coupling.rim_from_shaft = true;
+    coupling.to_front_mounts_mm = 900;
+    coupling.to_gearbox_mount_mm = 150;
+    CouplingTry t;
+    t.id = "one";
+    t.name = "First";
+    t.date = "2026-05-02";
+    t.who = "T. Ash";
+    t.slope_deg = 0.4;
+    t.readings = {{true, 90, 180, 14.2, 0.03, "calliper", "2026-05-02T10:00:00", "called", {}}};
+    coupling.tries = {t};
+    p.driveline->couplings = {coupling};
+    p.driveline->readings = {{"r", "pinion", "front", true, 3.5, 0.8, 0.1, "gauge", "2026-05-02T10:00:00", "", {}}};
+    Interface interface;
+    interface.id = "i";
+    interface.name = "Interface";
+    interface.kind = InterfaceKind::Flange;
+    interface.a = {"a", 4, 80, 57, 10, 92, 40, "n", {}};
+    interface.b.count = 6;
+    interface.adapter = "ring";
+    p.driveline->interfaces = {interface};
+    p.driveline->bell.emplace();
+    p.driveline->bell->adapter_plate = {0, 0};
+    p.driveline->bell->pilot_mouth = {-1.5, 0.2};
+    p.driveline->bell->starter_from_behind = true;
+    p.driveline->bell->overhung_kg = 2;
+    p.driveline->checked_rpm = 2800;
+    p.gearing.emplace();
+    p.gearing->gears = {{"1", 3.9, false, {}}, {"R", 3.6, true, {}}};
+    p.gearing->transfer_high = 1.1;
+    p.gearing->transfer_low = 2.4;
+    p.gearing->final_drive = 4.1;
+    p.gearing->tyre = "31x10.50R15";
+    p.gearing->max_rpm = 5200;
+    p.gearing->mass_kg = 1500;
+    p.gearing->torque = {{2000, 250, {}}};
+    p.gearing->loss = 0.18;
+    p.gearing->cruise_kmh = 90;
+    p.gearing->wanted_cruise_rpm = 2200;
+    p.gearing->original = OriginalVehicle{"saloon", 1400, "205/65R15", 3.4, {}};
+    p.gearing->speedo_tyre = "7.00-16";
+    p.gearing->speedo_final_drive = 4.3;
+    return p;
+}
+
+} // namespace
+
+class DrivelineFileTest : public QObject {
+    Q_OBJECT
+private slots:
+    void everythingComesBack() {
+        const Project before = full(), after = again(before);
+        QCOMPARE(QString::fromStdString(store::projectText(after)), QString::fromStdString(store::projectText(before)));
+        QCOMPARE(wrong(before), QString());
+        const ShaftLine& line = after.driveline->lines.front();
+        QCOMPARE(line.run, Run::Forward);
+        QCOMPARE(line.from.down_deg, 2.5);
+        QCOMPARE(line.from.measured.who, std::string("R. Oake"));
+        QCOMPARE(line.to.owner, std::string("vehicle"));
+        QCOMPARE(line.path.links[1].kind, PathLinkKind::Torque);
+        QVERIFY(line.path.links[1].moving_mm == Vector3d(600, 0, 420));
+        QCOMPARE(*line.joints[0].max_deg, 30.0);
+        QVERIFY(line.shafts[0].to_make && line.half_shaft);
+        QVERIFY(after.driveline->couplings[0].tries[0].readings[0].rim);
+        QVERIFY(after.driveline->readings[0].at_far_end);
+        QCOMPARE(*after.driveline->bell->adapter_plate.mm, 0.0); // none is not the same as not known
+        QVERIFY(!after.driveline->bell->clutch.mm);
+        QCOMPARE(after.gearing->transfer_high, 1.1);
+        QVERIFY(after.gearing->gears[1].reverse);
+        QCOMPARE(*after.gearing->original->final_drive, 3.4);
+    }
+    void whatIsUnknownIsKept() {
+        const std::string text =
+            R"({"format": "gabarit-project", "version": 2, "name": "x", "driveline": {"colour": "red",
+            "lines": [{"id": "a", "name": "A", "run": "rearward", "from": {"paint": 1}, "to": {},
+            "joints": [{"kind": "cardan", "grease": "yes"}]}]}, "gearing": {"gears": [{"name": "1", "ratio": 3, "syn": true}]}})";
+        const Project read = store::projectFromText(text, "text", book()).value().project;
+        const std::string out = store::projectText(read);
+        for (const char* member : {"\"colour\": \"red\"", "\"paint\": 1", "\"grease\": \"yes\"", "\"syn\": true"})
+            QVERIFY2(out.find(member) != std::string::npos, member);
+    }
+    void heightsFollowTheDatum() {
+        for (const char* name : {"harrow-tarn", "skerry-quad", "pell-wren", "shaft-bench"}) {
+            Project p = demo(name);
+            if (!p.vehicle) p.vehicle.emplace().name = "none";
+            const auto before = driveline::driveline(p, book());
+            const auto after = driveline::driveline(withDatumMoved(p, 214, "other", "rail"), book());
+            QCOMPARE(after->lines.size(), before->lines.size());
+            for (std::size_t l = 0; l < before->lines.size(); ++l) {
+                QVERIFY(after->lines[l].usable);
+                for (std::size_t c = 0; c < before->lines[l].checks.size(); ++c) {
+                    const auto &x = before->lines[l].checks[c].value, &y = after->lines[l].checks[c].value;
+                    QCOMPARE(x.has_value(), y.has_value());
+                    QVERIFY2(!x || std::abs(*x - *y) < 1e-4 * std::max(1.0, std::abs(*x)),
+                             before->lines[l].checks[c].id.c_str());
+                }
+                QVERIFY(std::abs(after->lines[l].ride.joints_mm[0].z() + 214 - before->lines[l].ride.joints_mm[0].z()) <
+                        1e-9);
+            }
+        }
+    }
+    void aRenamedDonorKeepsItsLines() {
+        DonorId id;
+        const Project p = withDonorNamed(demo("pell-wren"), {"olmet-drive-unit"}, "x", id);
+        const Project named = demo("pell-wren");
+        Project made = named;
+        made.donors[0].id.text = freshId(made.donors[0].name, {}); // an id that was made from the name follows it
+        for (ShaftLine& line : made.driveline->lines) line.from.owner = made.donors[0].id.text;
+        for (Placement& placement : made.placements) placement.donor = made.donors[0].id;
+        const Project renamed = withDonorNamed(made, made.donors[0].id, "Second unit", id);
+        QCOMPARE(id.text, std::string("second-unit"));
+        for (const ShaftLine& line : renamed.driveline->lines) QCOMPARE(line.from.owner, std::string("second-unit"));
+        QVERIFY(driveline::driveline(renamed, book())->lines[0].usable);
+    }
+    void anotherDonorsLinesWait() {
+        Project p = demo("harrow-tarn");
+        QCOMPARE(driveline::driveline(p, book())->lines.front().id, std::string("rear"));
+        activePlacement(p)->taken.push_back({"ostrel-six/gearbox", "automatic", {}});
+        const auto automatic = driveline::driveline(p, book());
+        QCOMPARE(automatic->lines.size(), std::size_t(1));
+        QCOMPARE(automatic->lines.front().id, std::string("rear-automatic"));
+        QVERIFY(automatic->lines.front().usable);
+        // 50 mm longer: the shaft to make is shorter by nearly that.
+        QVERIFY(automatic->lines.front().slips[0].order_closed_mm < 960);
+    }
+    void theGearingTellsTheShaftsSpeed() {
+        Project p = demo("shaft-bench");
+        const ShaftLine& line = p.driveline->lines.front();
+        QVERIFY(std::abs(*driveline::topSpeed_rpm(p, line) - 6200 / 0.81) < 1e-6);
+        ShaftLine half = line;
+        half.half_shaft = true;
+        QVERIFY(std::abs(*driveline::topSpeed_rpm(p, half) - 6200 / 0.81 / 3.54) < 1e-6);
+        p.gearing->max_rpm.reset();
+        QVERIFY(!driveline::topSpeed_rpm(p, line));
+        p.driveline->checked_rpm = 3000;
+        QCOMPARE(*driveline::driveline(p, book())->lines[0].speed_rpm, 3000.0);
+    }
+    void whatCannotBeIsNamed_data() {
+        QTest::addColumn<int>("what");
+        QTest::addColumn<QString>("words");
+        const char* const names[] = {
+            "id used twice",    "slash in id", "steep flange",   "far away", "negative tube", "too many joints",
+            "three links",      "tyre",        "ratio",          "loss",     "reading",       "teeth",
+            "droop below zero", "wind-up",     "try without id", "bell"};
+        const char* const words[] = {"used twice", "holds a slash", "down_deg",    "below 1 km",
+                                     "tube_mm",    "8 joints",      "two links",   "not a tyre",
+                                     "ratio",      "loss",          "clock_deg",   "count",
+                                     "droop_mm",   "windup_up_deg", "id is empty", "clutch"};
+        for (int i = 0; i < 16; ++i) QTest::newRow(names[i]) << i << QString::fromLatin1(words[i]);
+    }
+    void whatCannotBeIsNamed() {
+        QFETCH(int, what);
+        QFETCH(QString, words);
+        Project p = full();
+        ShaftLine& line = p.driveline->lines[0];
+        switch (what) {
+        case 0: p.driveline->couplings[0].id = "front"; break;
+        case 1: line.id = "a/b"; break;
+        case 2: line.from.down_deg = 89; break;
+        case 3: line.to.at_mm.x() = 1e9; break;
+        case 4: line.shafts[0].tube_mm = -3; break;
+        case 5: line.joints.resize(12); break;
+        case 6: line.path.links.resize(3); break;
+        case 7: p.gearing->tyre = "round"; break;
+        case 8: p.gearing->gears[0].ratio = 0; break;
+        case 9: p.gearing->loss = 1.5; break;
+        case 10: p.driveline->couplings[0].tries[0].readings[0].clock_deg = 1e6; break;
+        case 11: p.driveline->interfaces[0].a.count = 0; break;
+        case 12: line.path.droop_mm = -5; break;
+        case 13: line.path.windup_up_deg = 200; break;
+        case 14: p.driveline->couplings[0].tries[0].id.clear(); break;
+        case 15: p.driveline->bell->clutch = {NAN, 0}; break;
+        }
+        QVERIFY2(wrong(p).contains(words), qPrintable(wrong(p)));
+        QVERIFY(wrong(p).contains(QStringLiteral("driveline")) || wrong(p).contains(QStringLiteral("gearing")));
+    }
+};
+
+QTEST_APPLESS_MAIN(DrivelineFileTest)
+#include "driveline_file_test.moc"

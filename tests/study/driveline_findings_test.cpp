@@ -1,0 +1,169 @@
+// What the driveline says to the build: findings, gauges, words in both kinds of units.
+#include "store/project_file.h"
+#include "store/rule_book.h"
+#include "study/driveline_words.h"
+#include "study/study.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::model;
+
+namespace {
+
+Project demo(const char* name) {
+    return store::readProject(std::string(GABARIT_SOURCE_DIR "/data/demo/") + name + ".gabarit",
+                              store::defaultRuleBook())
+        .value()
+        .project;
+}
+study::Reports run(const Project& project, quantity::Shown shown = quantity::Shown::Millimetres) {
+    study::Study study(store::defaultRuleBook());
+    study::RunOptions options;
+    options.shown = shown;
+    options.effort = fit::Effort::None; // gaps are not asked here
+    options.depth = fit::Depth::Skipped;
+    return study.run(std::make_shared<const Project>(project), options);
+}
+const study::Finding* finding(const study::Reports& reports, const std::string& id) {
+    for (const study::Finding& f : reports.findings)
+        if (f.id == id) return &f;
+    return nullptr;
+}
+const study::Gauge* gauge(const study::Reports& reports, const std::string& id) {
+    for (const study::Gauge& g : reports.gauges)
+        if (g.id == id) return &g;
+    return nullptr;
+}
+bool has(const std::string& text, const char* part) { return text.find(part) != std::string::npos; }
+
+} // namespace
+
+class DrivelineFindingsTest : public QObject {
+    Q_OBJECT
+private slots:
+    void theTarnsShaftIsTooShort() {
+        const study::Reports reports = run(demo("harrow-tarn"));
+        const study::Finding* f = finding(reports, "driveline:rear/shaft-1/engaged");
+        QVERIFY(f);
+        QCOMPARE(f->verdict, Verdict::NoGo);
+        QCOMPARE(f->discipline, std::string("driveline"));
+        QVERIFY2(has(f->help, "With this shaft kept the unit goes") && has(f->help, "to order"), f->help.c_str());
+        QVERIFY2(has(f->rule, "spline practice"), f->rule.c_str());
+        QVERIFY(has(f->caution, "engine off"));
+        // In the middle of the shaft, between flange and pinion.
+        QVERIFY(f->place_vehicle_mm && f->place_vehicle_mm->x() > 1500 && f->place_vehicle_mm->x() < 2200);
+        const study::Gauge* slip = gauge(reports, "slip");
+        QCOMPARE(slip->finding, f->id);
+        QVERIFY(*slip->pointer < 0.5);
+        QCOMPARE(gauge(reports, "driveline")->verdict, Verdict::NoGo);
+        QVERIFY(*gauge(reports, "driveline")->figure > 3);
+    }
+    void inchesEverywhere() {
+        const study::Reports reports = run(demo("harrow-tarn"), quantity::Shown::Inches);
+        const study::Finding* f = finding(reports, "driveline:rear/shaft-1/engaged");
+        QVERIFY2(has(f->title, " in") && !has(f->title, " mm"), f->title.c_str());
+        QVERIFY2(has(f->help, " in") && !has(f->help, " mm"), f->help.c_str());
+        QVERIFY(has(gauge(reports, "slip")->value, " in"));
+        const auto& line = reports.driveline->lines[0];
+        for (const driveline::Cure& cure : line.cures)
+            QVERIFY(!has(study::cureWords(line, cure, quantity::Shown::Inches), " mm"));
+    }
+    void everyVerdictIsSaid() {
+        for (const char* name : {"harrow-tarn", "skerry-quad", "pell-wren", "shaft-bench"}) {
+            const study::Reports reports = run(demo(name));
+            for (const driveline::LineReport& line : reports.driveline->lines)
+                for (const driveline::Check& check : line.checks) {
+                    QCOMPARE(finding(reports, "driveline:" + check.id) != nullptr, check.verdict != Verdict::Go);
+                    QVERIFY2(check.verdict == Verdict::Unknown || has(check.id, "/order") || !check.rule.empty(),
+                             check.id.c_str());
+                }
+            for (const study::Finding& f : reports.findings) {
+                if (f.discipline != "driveline") continue;
+                QVERIFY(!f.title.empty());
+                for (const std::string& text : {f.title, f.detail, f.help, f.rule})
+                    QVERIFY2(!has(text, "nan") && !has(text, "inf") && !has(text, "-0."), text.c_str());
+            }
+        }
+    }
+    void highVoltageIsMindedAtTheElectricUnit() {
+        const study::Reports reports = run(demo("pell-wren"));
+        const study::Finding* f = finding(reports, "driveline:left/shaft-1/engaged");
+        QVERIFY(f);
+        QVERIFY(has(f->caution, "High voltage"));
+        QVERIFY(has(f->help, "towards the wheel"));
+        QVERIFY(!has(finding(run(demo("harrow-tarn")), "driveline:rear/joint-1/running")->caution, "High voltage"));
+        Project short_lift = demo("pell-wren");
+        short_lift.driveline->lines[0].shafts[0].spline_mm = 18; // hardly any plunge: the jack pulls it apart
+        const study::Reports jacked = run(short_lift);
+        const study::Finding* lift = finding(jacked, "driveline:left/shaft-1/lift");
+        QVERIFY(lift);
+        QVERIFY(has(lift->caution, "jack under the unit"));
+    }
+    void couplingsSayWhatToDo() {
+        Project p = demo("shaft-bench");
+        study::Reports reports = run(p);
+        const auto words = [&] {
+            return study::couplingWords(p, reports.driveline->couplings[0], quantity::Shown::Millimetres);
+        };
+        QVERIFY(has(words(), "front mounts") && has(words(), "to the passenger's side"));
+        auto& tries = p.driveline->couplings[0].tries;
+        auto& readings = tries.back().readings;
+        readings.erase(std::remove_if(readings.begin(), readings.end(), [](const CouplingReading& r) { return r.rim; }),
+                       readings.end());
+        reports = run(p);
+        QVERIFY2(has(words(), "read the rim"), words().c_str());
+        readings.resize(8); // one turn
+        reports = run(p);
+        QVERIFY2(has(words(), "Turn the shaft to"), words().c_str());
+        QVERIFY(has(finding(reports, "driveline:disc/tilt")->detail, "one turn only"));
+        readings.resize(2);
+        reports = run(p);
+        QVERIFY2(has(words(), "Read at"), words().c_str());
+        tries.clear();
+        reports = run(p);
+        QVERIFY(has(words(), "eight places"));
+        QCOMPARE(reports.driveline->couplings[0].verdict, Verdict::Unknown);
+    }
+    void interfacesAndSpeedometer() {
+        Project p = demo("harrow-tarn");
+        p.driveline->interfaces[1].b.count = 26;
+        p.gearing->speedo_final_drive = 4.6;
+        const study::Reports reports = run(p);
+        const study::Finding* clutch = finding(reports, "driveline:interface/clutch");
+        QVERIFY(clutch);
+        QVERIFY2(has(clutch->title, "does not mate") && has(clutch->detail, "23") && has(clutch->detail, "26"),
+                 clutch->detail.c_str());
+        const study::Finding* speed = finding(reports, "gearing:asked");
+        QVERIFY(speed);
+        QVERIFY2(has(speed->title, "too little") && has(speed->rule, "UN R39"), speed->rule.c_str());
+        p.gearing->tyre.clear();
+        QVERIFY(has(finding(run(p), "gearing:asked")->detail, "tyre size"));
+    }
+    void limitsAreTheProjectsOwn() {
+        Project p = demo("harrow-tarn");
+        Figure own;
+        own.id = "cardan_most_deg";
+        own.text = "by our shaft shop";
+        own.value = 5;
+        own.source = "their letter";
+        p.rules.figures.push_back(own);
+        const study::Reports reports = run(p);
+        QVERIFY(!finding(reports, "driveline:rear/joint-1/running"));
+        for (const driveline::Check& check : reports.driveline->lines[0].checks)
+            if (check.id == "rear/joint-1/running") QVERIFY(has(check.rule, "their letter"));
+    }
+    void nothingIsAskedOfNothing() {
+        Project p = demo("harrow-tarn");
+        p.driveline.reset();
+        p.gearing.reset();
+        const study::Reports reports = run(p);
+        QVERIFY(!reports.driveline && !reports.gearing);
+        QVERIFY(!gauge(reports, "driveline") && !gauge(reports, "slip"));
+        p.driveline.emplace(); // there, but empty
+        QVERIFY(!run(p).driveline);
+    }
+};
+
+QTEST_APPLESS_MAIN(DrivelineFindingsTest)
+#include "driveline_findings_test.moc"
