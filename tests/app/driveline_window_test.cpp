@@ -4,6 +4,7 @@
 #include "shell/tones.h"
 #include "stages/driveline/driveline_stage.h"
 #include "stages/driveline/reading_bar.h"
+#include "stages/rules/rules_stage.h"
 #include "support/window_hand.h"
 
 #include <QFile>
@@ -246,6 +247,28 @@ private slots:
         settle();
         QVERIFY(!window_->printDriveline(path)); // nothing to print: the sheet that is there stays
         QVERIFY(QFile(path).size() > 1000);
+    }
+    void itsLimitsAreChangedUnderRules() {
+        QVERIFY(window_->openDemo());
+        settle();
+        window_->goToStage(Stage::Rules);
+        window_->rules()->choose(QStringLiteral("cardan_most_deg"));
+        type(window_->rules()->form(), "value", QStringLiteral("5°"));
+        settle();
+        QCOMPARE(project().rules.figures.back().id, std::string("cardan_most_deg"));
+        QCOMPARE(project().rules.figures.back().value, 5.0);
+        for (const driveline::Check& check : line().checks)
+            if (check.id.find("/running") != std::string::npos) QCOMPARE(check.verdict, model::Verdict::Go);
+        window_->rules()->choose(QStringLiteral("critical_most"));
+        type(window_->rules()->form(), "value", QStringLiteral("0.35")); // a bare share
+        settle();
+        bool found = false;
+        for (const driveline::Check& check : line().checks)
+            if (check.id.find("/critical") != std::string::npos) {
+                QCOMPARE(check.verdict, model::Verdict::NoGo); // 39 %
+                found = true;
+            }
+        QVERIFY(found);
     }
     void theGearingIsEdited() {
         openBench();

@@ -413,6 +413,72 @@ private slots:
         QVERIFY(std::abs(left_mm - right_mm - 40) < 1.5);
         QVERIFY(judgeLine(project, left, book(), 900).usable);
     }
+    void theMirroredLineJudgesTheSame() {
+        model::ShaftLine line = simple();
+        line.from.at_mm.y() = 30;
+        line.to.at_mm.y() = -45;
+        line.from.aside_deg = 1.5;
+        line.to.aside_deg = -0.5;
+        line.from.down_deg = 2;
+        line.shafts[0].phase_deg = 25;
+        line.path.links = {{model::PathLinkKind::Leaf, {1700, 100, 430}, {2350, 100, 430}, {}}};
+        line.path.windup_up_deg = 3;
+        model::ShaftLine mirror = line;
+        for (model::FlangePlace* flange : {&mirror.from, &mirror.to}) {
+            flange->at_mm.y() = -flange->at_mm.y();
+            flange->aside_deg = -flange->aside_deg;
+        }
+        mirror.path.links[0].fixed_mm.y() = mirror.path.links[0].moving_mm.y() = -100;
+        mirror.shafts[0].phase_deg = -25; // a fork seen in a mirror is turned the other way
+        const LineReport a = judged(line), b = judged(mirror);
+        QVERIFY2(a.usable && b.usable, (a.reason + b.reason).c_str());
+        QCOMPARE(a.checks.size(), b.checks.size());
+        for (std::size_t i = 0; i < a.checks.size(); ++i) {
+            QCOMPARE(a.checks[i].verdict, b.checks[i].verdict);
+            QVERIFY2(std::abs(*a.checks[i].value - *b.checks[i].value) <=
+                         1e-4 * std::max(1.0, std::abs(*a.checks[i].value)),
+                     a.checks[i].id.c_str());
+        }
+        QVERIFY(std::abs(a.joints[0].plan_deg + b.joints[0].plan_deg) < 1e-9);
+    }
+    void movingTheWholeVehicleChangesNothing() {
+        model::ShaftLine line = simple();
+        line.from.down_deg = 1;
+        line.path.links = {{model::PathLinkKind::Leaf, {1700, 0, 430}, {2350, 0, 430}, {}}};
+        model::ShaftLine moved = line;
+        const Vector3d by(-340, 25, 118);
+        moved.from.at_mm += by;
+        moved.to.at_mm += by;
+        moved.path.centre_mm += by;
+        moved.path.links[0].fixed_mm += by;
+        moved.path.links[0].moving_mm += by;
+        const LineReport a = judged(line), b = judged(moved);
+        for (std::size_t i = 0; i < a.checks.size(); ++i)
+            QVERIFY2(std::abs(*a.checks[i].value - *b.checks[i].value) <
+                         1e-5 * std::max(1.0, std::abs(*a.checks[i].value)),
+                     a.checks[i].id.c_str());
+    }
+    void shakeGrowsWithTheSquareOfSpeed() {
+        model::ShaftLine line = simple();
+        line.to.down_deg = 1;
+        const double slow = *check(judged(line, 1500), "torsional").value,
+                     fast = *check(judged(line, 4500), "torsional").value;
+        QVERIFY(std::abs(fast / slow - 9) < 1e-9);
+        QVERIFY(std::abs(*check(judged(line, 4500), "shaft-1/critical").value /
+                             *check(judged(line, 1500), "shaft-1/critical").value -
+                         3) < 1e-9);
+    }
+    void theMakersFigureComesBeforeTheBooks() {
+        model::ShaftLine line = simple();
+        line.to.at_mm.z() = 380; // 7.9°
+        QCOMPARE(check(judged(line), "joint-1/travel").verdict, Verdict::Go);
+        line.joints[0].max_deg = 5;
+        line.joints[0].max_source = "stamped on its yoke";
+        const LineReport report = judged(line);
+        QCOMPARE(check(report, "joint-1/travel").verdict, Verdict::NoGo);
+        QCOMPARE(check(report, "joint-1/travel").rule, std::string("stamped on its yoke"));
+        QCOMPARE(check(report, "joint-2/travel").verdict, Verdict::Go); // the book's 15°
+    }
     void badLinesSayWhatIsWrong_data() {
         QTest::addColumn<int>("what");
         QTest::addColumn<QString>("words");
