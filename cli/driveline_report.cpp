@@ -195,9 +195,12 @@ Json couplingJson(const driveline::CouplingReport& coupling) {
 }
 
 void checkRows(Table& table, const std::vector<Check>& checks, const Shown& shown) {
-    for (const Check& check : checks)
+    for (const Check& check : checks) {
+        std::string when = check.at == "ride height" ? "" : check.at;
+        if (!check.reason.empty()) when += (when.empty() ? "" : "; ") + check.reason;
         table.row({model::word(check.verdict), study::valueWords(check, shown), study::limitWords(check, shown),
-                   check.what, check.at.empty() || check.at == "ride height" ? check.reason : check.at});
+                   check.what, when});
+    }
 }
 
 } // namespace

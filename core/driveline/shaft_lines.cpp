@@ -146,7 +146,7 @@ public:
         shake();
         for (std::size_t s = 0; s < line_.shafts.size(); ++s) {
             slip(geometry.value(), sweep, s);
-            critical(sweep, s);
+            critical(s);
         }
         if (options_.cures) cures(geometry.value());
         out_.verdict = Verdict::Go;
@@ -189,17 +189,16 @@ private:
                                         : std::string(ordinal(i, line_.shafts.size())) + " shaft";
     }
 
-    void speed(std::optional<double> top_rpm) {
-        if (line_.top_rpm) {
-            out_.speed_rpm = line_.top_rpm;
-            out_.speed_source = "given for the line";
-        } else if (project_.driveline && project_.driveline->checked_rpm && !line_.half_shaft) {
-            out_.speed_rpm = project_.driveline->checked_rpm;
-            out_.speed_source = "given for the driveline";
-        } else if (top_rpm) {
-            out_.speed_rpm = top_rpm;
-            out_.speed_source = "highest engine speed in the longest gear";
-        }
+    /// Shake is told at the speed that was chosen, else at top speed; bending is always held at top speed.
+    void speed(std::optional<double> by_gearing_rpm) {
+        top_rpm_ = line_.top_rpm ? line_.top_rpm : by_gearing_rpm;
+        out_.speed_rpm = top_rpm_;
+        out_.speed_source = line_.top_rpm    ? "given for the line"
+                            : by_gearing_rpm ? "highest engine speed in the longest gear"
+                                             : "";
+        if (line_.half_shaft || !project_.driveline || !project_.driveline->checked_rpm) return;
+        out_.speed_rpm = project_.driveline->checked_rpm;
+        out_.speed_source = "chosen for the driveline";
     }
 
     void curve(const Sweep& sweep) {
@@ -251,6 +250,7 @@ private:
         const JointChain& chain = out_.ride.chain;
         const Vector3d across = Vector3d::UnitZ().cross(geometry.runs()); // seen from the side, falling above zero
         const bool aims = hasDouble();
+        const bool led_by_axle = !line_.half_shaft && geometry.bump_mm() + geometry.droop_mm() > 0;
         for (std::size_t i = 0; i < n; ++i) {
             const model::Joint& joint = line_.joints[i];
             JointReport r;
@@ -303,6 +303,8 @@ private:
             c.good_most = r.max_deg;
             c.rule = r.max_source;
             c.at = at(geometry, r.travel_at);
+            if (led_by_axle && geometry.windup_up_deg() == 0 && geometry.windup_down_deg() == 0)
+                c.reason = "wind-up under torque is not given: none is reckoned with";
             judge(c);
             out_.joints.push_back(std::move(r));
         }
@@ -494,18 +496,18 @@ private:
         judge(c);
     }
 
-    void critical(const Sweep& sweep, std::size_t s) {
+    void critical(std::size_t s) {
         const model::Shaft& shaft = line_.shafts[s];
         if (line_.half_shaft && !shaft.tube_mm) return; // short bars: asked only when they were measured
         CriticalReport r;
         r.shaft = s;
         r.name = shaftName(s);
-        r.length_mm = sweep.extreme(1, [s](const LineAt& there) { return there.length_mm(s); }).value;
+        r.length_mm = out_.slips[s].longest_mm;
         const double e_gpa = figure("tube_e_gpa"), density = figure("tube_density_kg_m3");
         std::optional<double> share;
         if (shaft.tube_mm && shaft.wall_mm) {
             r.critical_rpm = criticalSpeed_rpm(r.length_mm, {*shaft.tube_mm, *shaft.wall_mm}, e_gpa, density);
-            if (out_.speed_rpm) share = *out_.speed_rpm / r.critical_rpm;
+            if (top_rpm_) share = *top_rpm_ / r.critical_rpm;
         }
         Check& c = add("shaft-" + std::to_string(s + 1) + "/critical", r.name + ": top speed of its critical speed",
                        Unit::Share, share, "critical_most");
@@ -513,13 +515,13 @@ private:
         c.most = figure("critical_most");
         if (!shaft.tube_mm || !shaft.wall_mm)
             c.reason = "its tube's diameter or wall is not given";
-        else if (!out_.speed_rpm)
+        else if (!top_rpm_)
             c.reason = "no speed is known: give the gearing, or the shaft's top speed";
         judge(c);
-        if (out_.speed_rpm) {
+        if (top_rpm_) {
             for (const TubeSize& tube : book_.tubes) {
                 const double most = criticalSpeed_rpm(r.length_mm, tube, e_gpa, density);
-                if (*out_.speed_rpm > *c.good_most * most) continue;
+                if (*top_rpm_ > *c.good_most * most) continue;
                 if (!r.suggested || tube.outside_mm < r.suggested->outside_mm) r.suggested = tube;
             }
             r.two_piece = !r.suggested && !book_.tubes.empty();
@@ -649,6 +651,7 @@ private:
     const model::ShaftLine& line_;
     const model::RuleBook& book_;
     const LineOptions& options_;
+    std::optional<double> top_rpm_;
     LineReport out_;
 };
 

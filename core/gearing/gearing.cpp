@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <stdexcept>
 
 namespace gabarit::gearing {
 namespace {
@@ -11,11 +12,12 @@ using model::Verdict;
 constexpr double mm_per_km = 1e6;
 constexpr double min_per_h = 60;
 
+/// A figure with its source. Asking for one that the book does not have is a programming error and throws.
 const model::Figure& figureOf(const model::RuleBook& book, const std::string& id) {
-    for (const model::Figure& f : book.figures)
-        if (f.id == id) return f;
-    (void)book.figure(id); // throws, naming it
-    throw id;
+    const auto found =
+        std::find_if(book.figures.begin(), book.figures.end(), [&](const model::Figure& f) { return f.id == id; });
+    if (found == book.figures.end()) throw std::out_of_range("the rule book has no figure \"" + id + "\"");
+    return *found;
 }
 
 std::optional<double> rolling_mm(const std::string& size, const model::RuleBook& book,

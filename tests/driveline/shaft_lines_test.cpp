@@ -468,6 +468,27 @@ private slots:
                              *check(judged(line, 1500), "shaft-1/critical").value -
                          3) < 1e-9);
     }
+    void aChosenSpeedIsForShakeAlone() {
+        model::Project project;
+        project.driveline.emplace();
+        model::ShaftLine line = simple();
+        line.to.down_deg = 1;
+        line.top_rpm = 4500;
+        const LineReport top = judgeLine(project, line, book(), std::nullopt);
+        project.driveline->checked_rpm = 1500;
+        const LineReport chosen = judgeLine(project, line, book(), std::nullopt);
+        QVERIFY(std::abs(*check(top, "torsional").value / *check(chosen, "torsional").value - 9) < 1e-9);
+        QCOMPARE(*check(chosen, "shaft-1/critical").value, *check(top, "shaft-1/critical").value);
+    }
+    void windUpThatIsNotGivenIsSaid() {
+        model::ShaftLine line = simple();
+        QVERIFY(check(judged(line), "joint-1/travel").reason.find("wind-up") != std::string::npos);
+        line.path.windup_up_deg = 2;
+        QVERIFY(check(judged(line), "joint-1/travel").reason.empty());
+        line.path.windup_up_deg = 0;
+        line.path.kind = model::PathKind::Fixed;
+        QVERIFY(check(judged(line), "joint-1/travel").reason.empty());
+    }
     void theMakersFigureComesBeforeTheBooks() {
         model::ShaftLine line = simple();
         line.to.at_mm.z() = 380; // 7.9°

@@ -178,9 +178,7 @@ private slots:
     }
     void aRenamedDonorKeepsItsLines() {
         DonorId id;
-        const Project p = withDonorNamed(demo("pell-wren"), {"olmet-drive-unit"}, "x", id);
-        const Project named = demo("pell-wren");
-        Project made = named;
+        Project made = demo("pell-wren");
         made.donors[0].id.text = freshId(made.donors[0].name, {}); // an id that was made from the name follows it
         for (ShaftLine& line : made.driveline->lines) line.from.owner = made.donors[0].id.text;
         for (Placement& placement : made.placements) placement.donor = made.donors[0].id;

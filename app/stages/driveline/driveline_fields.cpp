@@ -252,6 +252,12 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
                {QStringLiteral("right"), tr("to the vehicle's right")}});
     of.flag("half", tr("Half-shaft: turns with the wheel"), &model::ShaftLine::half_shaft);
     of.number("top_rpm", tr("Top speed, rpm"), &model::ShaftLine::top_rpm);
+    const Editing<Driveline> whole(
+        session, [](model::Project& p) { return p.driveline ? &*p.driveline : nullptr; },
+        tr("the speed shake is told at"));
+    if (!line.half_shaft)
+        Fields<Driveline>(out, whole, *session.project()->driveline)
+            .number("checked_rpm", tr("Shake told at, rpm (all lines)"), &Driveline::checked_rpm);
     flangeFields(out, edit.of<model::FlangePlace>([](model::ShaftLine& l) { return &l.from; }), line.from, "from",
                  tr("The unit's flange"));
     flangeFields(out, edit.of<model::FlangePlace>([](model::ShaftLine& l) { return &l.to; }), line.to, "to",

@@ -336,8 +336,8 @@ void DrivelineStage::fillChecks() {
         for (const driveline::Check& check : list) {
             const int row = checks_->rowCount();
             checks_->insertRow(row);
-            const bool elsewhere = !check.at.empty() && check.at != "ride height";
-            const QString when = q(elsewhere ? check.at : check.reason);
+            QString when = check.at == "ride height" ? QString() : q(check.at);
+            if (!check.reason.empty()) when += (when.isEmpty() ? QString() : QStringLiteral("; ")) + q(check.reason);
             setRow(checks_, row,
                    {when.isEmpty() ? q(check.what) : q(check.what) + QLatin1Char('\n') + when,
                     q(study::valueWords(check, session_.shown())), q(study::limitWords(check, session_.shown()))},
@@ -346,7 +346,8 @@ void DrivelineStage::fillChecks() {
             QTableWidgetItem* first = checks_->item(row, 0);
             first->setToolTip(tr("%1: %2\nAccuracy: %3")
                                   .arg(QLatin1String(model::word(check.verdict)), q(check.rule),
-                                       check.accuracy ? QString::number(*check.accuracy, 'g', 2) : tr("not known")));
+                                       check.accuracy ? QString::number(*check.accuracy, 'g', 2) : tr("not known")) +
+                              (when.isEmpty() ? QString() : QLatin1Char('\n') + when));
             QTableWidgetItem* value = checks_->item(row, 1);
             value->setText(value->text() + QStringLiteral("  ") + QLatin1String(model::word(check.verdict)));
             if (check.verdict != model::Verdict::Go) value->setForeground(toneOf(check.verdict));

@@ -37,10 +37,10 @@ ReadingBar::ReadingBar(Session& session, QWidget* parent)
         widget->setObjectName(QString::fromLatin1(name));
         widget->setMinimumHeight(target_px);
     }
-    line_->setPlaceholderText(tr("serial line, as /dev/ttyUSB0"));
+    line_->setPlaceholderText(tr("serial line"));
     line_->setAccessibleName(tr("The instrument's serial line"));
     line_->setText(QSettings().value(QLatin1String(line_setting)).toString());
-    typed_->setPlaceholderText(tr("or type it, Enter"));
+    typed_->setPlaceholderText(tr("typed, Enter"));
     typed_->setAccessibleName(tr("A reading, typed"));
     what_->addItems({tr("faces"), tr("rim")});
     what_->setAccessibleName(tr("Faces or rim"));
@@ -68,8 +68,8 @@ ReadingBar::ReadingBar(Session& session, QWidget* parent)
     grid->addWidget(typed_, 0, 4);
     grid->addWidget(where_, 1, 0, 1, 5);
     grid->setColumnStretch(0, 2);
-    grid->setColumnStretch(4, 1);
-    heard_->setMinimumWidth(84);
+    grid->setColumnStretch(4, 2);
+    heard_->setMinimumWidth(64);
 
     connect(listen_, &QPushButton::clicked, this, [this] {
         if (instrument_->listening()) return instrument_->close();

@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <cmath>
 
 namespace gabarit::app {
 namespace {
@@ -33,6 +34,17 @@ std::optional<Dimension> dimensionOf(const std::string& figure) {
     if (ends("_deg")) return Dimension::Angle;
     if (ends("_kg")) return Dimension::Mass;
     return std::nullopt;
+}
+
+/// What a bare number is of: the table's columns are headed in the unit of lengths.
+QString bareUnit(const std::string& figure) {
+    const std::pair<const char*, QString> units[] = {
+        {"_rad_s2", QObject::tr("rad/s²")}, {"_gpa", QObject::tr("GPa")},
+        {"_kg_m3", QObject::tr("kg/m³")},   {"_diameters", QObject::tr("diameters")},
+        {"_factor", QObject::tr("times")},  {"outlier_t", QObject::tr("times")}};
+    for (const auto& [end, unit] : units)
+        if (q(figure).endsWith(QLatin1String(end))) return unit;
+    return QObject::tr("share");
 }
 
 Field valueField(const model::Figure& figure, std::function<bool(double)> set) {
@@ -136,7 +148,10 @@ void RulesStage::refresh() {
     school_->setCurrentIndex(school_->findData(q(session_.school())));
     const int schools = static_cast<int>(now.schools.size());
     beginRows(now.rows.size() + now.figures.size());
-    const auto length = [&](double mm) { return q(quantity::lengthNumber(mm, shown, mm < 10 ? 1 : 0)); };
+    const auto length = [&](double mm) { // no coarser than it was written
+        const bool tenths = std::abs(mm * 10 - std::round(mm * 10)) < 1e-9;
+        return q(quantity::lengthNumber(mm, shown, !tenths ? 2 : mm < 10 ? 1 : 0));
+    };
     int r = 0;
     const auto put = [&](const std::string& id, QStringList cells) {
         cells << (isOwn(id) ? tr("your own") : tr("the book"));
@@ -164,7 +179,7 @@ void RulesStage::refresh() {
         const QString value = dimension ? (*dimension == Dimension::Length
                                                ? length(figure.value)
                                                : q(quantity::text(*dimension, figure.value, session_.shown(), 1)))
-                                        : QString::number(figure.value);
+                                        : QString::number(figure.value) + QLatin1Char(' ') + bareUnit(figure.id);
         for (int s = 0; s < schools; ++s) cells << (s == 0 ? value : QString());
         put(figure.id, cells << QString());
     }
