@@ -340,12 +340,19 @@ std::string gearingText(const study::Reports& reports, Shown shown) {
     const auto text = [](const std::optional<double>& value, int decimals) {
         return value ? quantity::fixed(*value, decimals) : std::string("–");
     };
-    Table table({"gear", "ratio", "km/h at 1000", "top km/h", "rpm after", "cruise rpm", "pull N", "N/kg"},
+    const std::string unit = quantity::speedUnit(shown);
+    const auto speed = [&](const std::optional<double>& kmh, int decimals) {
+        return kmh ? quantity::fixed(quantity::shownSpeed(*kmh, shown), decimals) : std::string("–");
+    };
+    Table table({"gear", "ratio", unit + " at 1000", "top " + unit, "rpm after", "cruise rpm",
+                 std::string("pull ") + study::forceUnit(shown), study::pullUnit(shown)},
                 {false, true, true, true, true, true, true, true});
     for (const auto& gear : g.gears)
         table.row({gear.name + (gear.low_range ? ", low" : ""), quantity::fixed(gear.ratio, 3),
-                   text(gear.kmh_per_1000, 1), text(gear.top_kmh, 0), text(gear.after_shift_rpm, 0),
-                   text(gear.cruise_rpm, 0), text(gear.force_n, 0), text(gear.force_n_per_kg, 2)});
+                   speed(gear.kmh_per_1000, 1), speed(gear.top_kmh, 0), text(gear.after_shift_rpm, 0),
+                   text(gear.cruise_rpm, 0),
+                   gear.force_n ? quantity::fixed(study::shownForce(*gear.force_n, shown), 0) : "–",
+                   gear.force_n_per_kg ? quantity::fixed(study::shownPull(*gear.force_n_per_kg, shown), 2) : "–"});
     std::string out = table.text();
     if (g.tyre)
         out += "Tyre " + quantity::lengthText(g.tyre->diameter_mm, shown, 0) + " across, rolls " +
@@ -358,8 +365,7 @@ std::string gearingText(const study::Reports& reports, Shown shown) {
     drive("For the original vehicle's revs at cruise", g.drive_for_original_cruise);
     drive("For the original vehicle's pull for each kilogram in first", g.drive_for_original_force);
     if (g.speedo_error)
-        out += "At 100 km/h shown it goes " + quantity::fixed(*g.speedo_true_kmh, 1) + " km/h (" +
-               model::word(g.speedo_verdict) + ": " + g.speedo_rule + ").\n";
+        out += study::speedoWords(g, shown) + " (" + model::word(g.speedo_verdict) + ": " + g.speedo_rule + ").\n";
     for (const std::string& what : g.missing) out += "Not given: " + what + ".\n";
     return out;
 }

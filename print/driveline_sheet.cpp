@@ -1,6 +1,6 @@
 #include "print/driveline_sheet.h"
 
-#include "print/shaft_pictures.h"
+#include "print/mating_pictures.h"
 #include "study/driveline_words.h"
 
 #include <QBuffer>
@@ -165,6 +165,12 @@ private:
             say(text, i.verdict == model::Verdict::Go ? paper.ink : paper.trouble);
         }
         y_ += 8;
+        if (reports_.project->driveline && reports_.project->driveline->bell) {
+            constexpr double high = 300;
+            paintStack(painter_, QRectF(margin, y_, width - 2 * margin, high), *reports_.project->driveline->bell,
+                       paper, options_.shown);
+            y_ += high + 10;
+        }
         checks(reports_.driveline->bell);
     }
     model::Verdict worst() const {
@@ -177,20 +183,19 @@ private:
         const gearing::GearingReport& g = *reports_.gearing;
         begin(QStringLiteral("Gearing"), g.verdict);
         font(9);
-        paintGearing(painter_, QRectF(margin, y_, width - 2 * margin, 360), g, *reports_.project->gearing, paper);
+        paintGearing(painter_, QRectF(margin, y_, width - 2 * margin, 360), g, *reports_.project->gearing, paper,
+                     options_.shown);
         y_ += 370;
-        const auto figure = [](const std::optional<double>& v, int decimals) {
-            return v ? QString::number(*v, 'f', decimals) : QStringLiteral("–");
+        const auto speed = [&](const std::optional<double>& kmh, int decimals) {
+            return kmh ? words(quantity::speedText(*kmh, options_.shown, decimals)) : QStringLiteral("–");
         };
         for (const gearing::GearReport& gear : g.gears)
-            say(QStringLiteral("Gear %1%2, %3 : 1: %4 km/h at 1000 rpm, %5 km/h at most, pulls %6 N, %7 N/kg")
+            say(QStringLiteral("Gear %1%2, %3 : 1: %4 at 1000 rpm, %5 at most, %6")
                     .arg(words(gear.name), gear.low_range ? QStringLiteral(", low") : QString(),
-                         QString::number(gear.ratio, 'f', 3), figure(gear.kmh_per_1000, 1), figure(gear.top_kmh, 0),
-                         figure(gear.force_n, 0), figure(gear.force_n_per_kg, 2)),
+                         QString::number(gear.ratio, 'f', 3), speed(gear.kmh_per_1000, 1), speed(gear.top_kmh, 0),
+                         words(study::pullWords(gear, options_.shown))),
                 paper.ink);
-        if (g.speedo_true_kmh)
-            say(QStringLiteral("At 100 km/h shown it goes %1 km/h.").arg(QString::number(*g.speedo_true_kmh, 'f', 1)),
-                paper.ink);
+        if (g.speedo_true_kmh) say(words(study::speedoWords(g, options_.shown)) + QLatin1Char('.'), paper.ink);
         for (const std::string& what : g.missing) say(QStringLiteral("Not given: %1.").arg(words(what)), paper.trouble);
         say(QStringLiteral("%1 % lost from crank to wheels (%2); slip, gradient and air are left out.")
                 .arg(QString::number(g.loss * 100, 'f', 0), words(g.loss_source)),

@@ -44,13 +44,13 @@ public:
               const std::function<QString(double)>& y_words) {
         painter_.setPen(tones_.ink);
         painter_.drawText(QPointF(frame_.left(), frame_.top() - row_ * 0.6), title);
-        for (const double x : ticks(x0_, x1_, 6)) {
+        for (const double x : roundFigures(x0_, x1_, 6)) {
             painter_.setPen(QPen(tones_.rule, 1));
             painter_.drawLine(at(x, y0_), at(x, y1_));
             painter_.setPen(tones_.second_ink);
             painter_.drawText(QRectF(at(x, y0_).x() - 40, frame_.bottom() + 2, 80, row_), Qt::AlignHCenter, x_words(x));
         }
-        for (const double y : ticks(y0_, y1_, 5)) {
+        for (const double y : roundFigures(y0_, y1_, 5)) {
             painter_.setPen(QPen(tones_.rule, 1));
             painter_.drawLine(at(x0_, y), at(x1_, y));
             painter_.setPen(tones_.second_ink);
@@ -71,20 +71,6 @@ public:
         painter_.setPen(tones_.trouble);
         painter_.drawText(QRectF(frame_.left(), at(x0_, y).y() - row_ - 1, frame_.width() - 4, row_), Qt::AlignLeft,
                           QLatin1Char(' ') + name);
-    }
-
-    static std::vector<double> ticks(double low, double high, int about) {
-        const double raw = (high - low) / about, base = std::pow(10, std::floor(std::log10(raw)));
-        double step = base * 10;
-        for (const double nice : {1.0, 2.0, 5.0})
-            if (nice * base >= raw) {
-                step = nice * base;
-                break;
-            }
-        std::vector<double> out;
-        for (double t = std::ceil(low / step - 1e-9) * step; t <= high + step * 1e-9; t += step)
-            out.push_back(std::abs(t) < step * 1e-9 ? 0 : t);
-        return out;
     }
 
 private:
@@ -218,6 +204,20 @@ double paintChain(QPainter& painter, const QRectF& box, const driveline::LineRep
                                .arg(exaggeration)
                          : QObject::tr("Drawn as it is."));
     return exaggeration;
+}
+
+std::vector<double> roundFigures(double low, double high, int about) {
+    const double raw = (high - low) / about, base = std::pow(10, std::floor(std::log10(raw)));
+    double step = base * 10;
+    for (const double nice : {1.0, 2.0, 5.0})
+        if (nice * base >= raw) {
+            step = nice * base;
+            break;
+        }
+    std::vector<double> out;
+    for (double t = std::ceil(low / step - 1e-9) * step; t <= high + step * 1e-9; t += step)
+        out.push_back(std::abs(t) < step * 1e-9 ? 0 : t);
+    return out;
 }
 
 void paintAngles(QPainter& painter, const QRectF& box, const driveline::LineReport& line, const PictureTones& tones,
@@ -379,8 +379,52 @@ void paintDial(QPainter& painter, const QRectF& box, const driveline::CouplingTr
     painter.drawText(QRectF(box.left(), box.bottom() - row * 2.2, box.width(), row * 2.2), Qt::AlignCenter, below);
 }
 
+void paintReading(QPainter& painter, const QRectF& box, const model::AngleReading& taken,
+                  const driveline::AngleReport& reading, const PictureTones& tones) {
+    const double row = QFontMetricsF(painter.font(), painter.device()).height();
+    struct Ray {
+        double falls_deg; ///< against level
+        QString name;
+        QPen pen;
+    };
+    const auto deg = [](double v) { return words(quantity::angleText(v, 2)); };
+    std::vector<Ray> rays{
+        {0, QObject::tr("level"), QPen(tones.second_ink, 1.2, Qt::DashLine)},
+        {taken.reading_deg, QObject::tr("gauge %1").arg(deg(taken.reading_deg)), QPen(tones.ink, 2.4)}};
+    if (taken.slope_deg) {
+        rays.push_back({*taken.slope_deg, QObject::tr("the vehicle %1").arg(deg(*taken.slope_deg)),
+                        QPen(tones.far_end, 2, Qt::DashDotLine)});
+        if (reading.planned_deg)
+            rays.push_back({*taken.slope_deg + *reading.planned_deg,
+                            QObject::tr("in the project %1 to the vehicle").arg(deg(*reading.planned_deg)),
+                            QPen(tones.shaft, 2.4, Qt::DotLine)});
+    }
+    double most = 1;
+    for (const Ray& ray : rays) most = std::max(most, std::abs(ray.falls_deg));
+    constexpr double seen_deg = 20;
+    const double exaggeration = most < seen_deg / 2 ? std::floor(seen_deg / most) : 1;
+    const QPointF pivot(box.left() + 12, box.center().y());
+    const double reach = box.width() * 0.58;
+    std::vector<std::pair<QPointF, QString>> names;
+    for (const Ray& ray : rays) {
+        const double falls = std::clamp(ray.falls_deg * exaggeration, -80.0, 80.0) * M_PI / 180;
+        const QPointF end = pivot + QPointF(std::cos(falls), std::sin(falls)) * reach;
+        painter.setPen(ray.pen);
+        painter.drawLine(pivot, end);
+        names.emplace_back(QPointF(end.x(), end.y() + row / 2 + 4), ray.name);
+    }
+    nameCurves(painter, std::move(names), row, box, tones);
+    painter.setPen(tones.second_ink);
+    painter.drawText(QRectF(box.left(), box.top(), box.width(), row), Qt::AlignLeft,
+                     QObject::tr("Front to the left (of a line across: its inner end)"));
+    painter.drawText(QRectF(box.left(), box.bottom() - row, box.width(), row), Qt::AlignLeft,
+                     exaggeration > 1 ? QObject::tr("Drawn %1 times too steep; the figures are true.").arg(exaggeration)
+                                      : QObject::tr("Drawn as it is."));
+}
+
 void paintGearing(QPainter& painter, const QRectF& box, const gearing::GearingReport& gearing,
-                  const model::Gearing& given, const PictureTones& tones) {
+                  const model::Gearing& given, const PictureTones& tones, Shown shown) {
+    const auto speed = [&shown](double kmh) { return quantity::shownSpeed(kmh, shown); };
     Axes axes(painter, box, tones);
     double top = 0;
     for (const auto& gear : gearing.gears)
@@ -391,19 +435,20 @@ void paintGearing(QPainter& painter, const QRectF& box, const gearing::GearingRe
         painter.drawText(box, Qt::AlignCenter | Qt::TextWordWrap, text);
         return;
     }
-    axes.scale(0, *given.max_rpm, 0, top);
+    axes.scale(0, *given.max_rpm, 0, speed(top));
     axes.draw(
-        QObject::tr("Road speed, km/h"), QObject::tr("engine, rpm"), [](double rpm) { return QString::number(rpm); },
-        [](double kmh) { return QString::number(kmh); });
+        QObject::tr("Road speed, %1").arg(QLatin1String(quantity::speedUnit(shown))), QObject::tr("engine, rpm"),
+        [](double rpm) { return QString::number(rpm); }, [](double value) { return QString::number(value); });
     std::vector<std::pair<QPointF, QString>> names;
     for (const auto& gear : gearing.gears) {
         if (!gear.top_kmh || gear.reverse) continue;
         painter.setPen(
             QPen(gear.low_range ? tones.in_hand : tones.shaft, 2, gear.low_range ? Qt::DashLine : Qt::SolidLine));
-        painter.drawLine(axes.at(0, 0), axes.at(*given.max_rpm, *gear.top_kmh));
-        names.emplace_back(axes.at(*given.max_rpm, *gear.top_kmh), words(gear.name + (gear.low_range ? " low" : "")));
+        painter.drawLine(axes.at(0, 0), axes.at(*given.max_rpm, speed(*gear.top_kmh)));
+        names.emplace_back(axes.at(*given.max_rpm, speed(*gear.top_kmh)),
+                           words(gear.name + (gear.low_range ? " low" : "")));
     }
-    if (given.cruise_kmh) axes.limit(*given.cruise_kmh, QObject::tr("cruise"));
+    if (given.cruise_kmh) axes.limit(speed(*given.cruise_kmh), QObject::tr("cruise"));
     nameCurves(painter, std::move(names), axes.row(), axes.frame(), tones);
 }
 

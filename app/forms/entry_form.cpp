@@ -339,8 +339,10 @@ void EntryForm::refill(bool sameSubject) {
 
 void EntryForm::refillTable(QTableWidget* table, const Field& field) {
     const int rows = static_cast<int>(field.rows.size());
-    table->setRowCount(rows + 1); // the last one is for another
-    for (int r = 0; r <= rows; ++r)
+    const bool full = field.most_rows > 0 && field.rows.size() >= field.most_rows;
+    const int all = full ? rows : rows + 1; // the last one is for another
+    table->setRowCount(all);
+    for (int r = 0; r < all; ++r)
         for (int c = 0; c < table->columnCount(); ++c) {
             const QString text = r < rows ? textOf(field.rows[static_cast<std::size_t>(r)][static_cast<std::size_t>(c)],
                                                    field.dimension, shown_)
@@ -354,7 +356,7 @@ void EntryForm::refillTable(QTableWidget* table, const Field& field) {
             item->setToolTip(tip);
             item->setBackground(QBrush());
         }
-    table->setFixedHeight(table->horizontalHeader()->sizeHint().height() + target_px * std::min(rows + 1, 7) + 4);
+    table->setFixedHeight(table->horizontalHeader()->sizeHint().height() + target_px * std::min(all, 7) + 4);
 }
 
 void EntryForm::mark(QWidget* widget, bool wrong) {
@@ -395,12 +397,18 @@ void EntryForm::enteredTable(std::size_t i) {
     for (int r = 0; r < table->rowCount(); ++r) {
         std::vector<double> row;
         int empty = 0;
+        bool lacks = false; // the rest of the row is still to come
         for (int c = 0; c < table->columnCount(); ++c) {
             QTableWidgetItem* item = table->item(r, c);
             const QString text = item ? item->text().trimmed() : QString();
             const bool old = static_cast<std::size_t>(r) < field.rows.size();
             if (text.isEmpty()) {
                 ++empty;
+                const auto column = static_cast<std::size_t>(c);
+                const bool stands = column < field.when_empty.size() && field.when_empty[column].has_value();
+                lacks = lacks || !stands;
+                changed = changed || (old && !item->data(Qt::UserRole).toString().isEmpty());
+                row.push_back(stands ? *field.when_empty[column] : 0.0);
                 continue;
             }
             if (old && text == item->data(Qt::UserRole).toString()) {
@@ -422,7 +430,7 @@ void EntryForm::enteredTable(std::size_t i) {
             changed = changed || static_cast<std::size_t>(r) < field.rows.size();
             continue;
         }
-        if (empty > 0) waits = true; // the rest of the row is still to come
+        waits = waits || lacks;
         rows.push_back(std::move(row));
     }
     if (waits || !changed) return;

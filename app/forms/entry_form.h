@@ -36,6 +36,9 @@ struct Field {
     QStringList heads;
     Rows rows;
     std::size_t fewest_rows = 0;
+    std::size_t most_rows = 0; ///< 0: as many as are typed
+    /// What a column's empty cell stands for once the others of its row are typed; nothing: it is waited for.
+    std::vector<std::optional<double>> when_empty;
     std::function<bool(const QString&)> set_text; ///< words, or the chosen id
     std::function<bool(std::optional<double>)> set_value;
     std::function<bool(bool)> set_on;

@@ -1,7 +1,5 @@
 #include "driveline/driveline.h"
 
-#include "quantity/quantity.h"
-
 #include <algorithm>
 #include <cmath>
 
@@ -9,22 +7,19 @@ namespace gabarit::driveline {
 namespace {
 
 using model::Verdict;
-using quantity::deg_per_rad;
 
-AngleReport angleOf(const model::AngleReading& reading, const DrivelineReport& report) {
+AngleReport angleOf(const model::Driveline& asked, const model::AngleReading& reading, const DrivelineReport& report) {
     AngleReport out;
     out.id = reading.id;
     out.place = reading.place;
     if (reading.slope_deg) out.angle_deg = reading.reading_deg - *reading.slope_deg;
     for (const LineReport& line : report.lines) {
         if (line.id != reading.line || !line.usable) continue;
-        const auto& axes = line.ride.chain.axes;
-        const Eigen::Vector3d& axis = reading.at_far_end ? axes.back() : axes.front();
-        const double level = std::abs(axes.front().x()) >= std::abs(axes.front().y()) ? axis.x() : axis.y();
-        // A gauge on a face reads the same slope whichever way the line runs: falling to the rear, or outward.
-        const double falling = std::atan2(-axis.z(), std::abs(level)) * deg_per_rad;
-        out.planned_deg = axes.front().x() < -0.5 ? -falling : falling;
+        out.planned_deg = flangeFalls_deg(line.ride, reading.at_far_end);
     }
+    for (const model::ShaftLine& line : asked.lines)
+        if (line.id == reading.line)
+            out.on_unit = (reading.at_far_end ? line.to : line.from).owner != model::vehicle_owner;
     if (out.angle_deg && out.planned_deg) out.apart_deg = *out.angle_deg - *out.planned_deg;
     return out;
 }
@@ -84,7 +79,7 @@ std::optional<DrivelineReport> driveline(const model::Project& project, const mo
         report.bell = judgeBell(*asked.bell, book);
         for (const Check& check : report.bell) report.verdict = model::worse(report.verdict, check.verdict);
     }
-    for (const model::AngleReading& reading : asked.readings) report.angles.push_back(angleOf(reading, report));
+    for (const model::AngleReading& reading : asked.readings) report.angles.push_back(angleOf(asked, reading, report));
     return report;
 }
 

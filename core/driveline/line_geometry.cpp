@@ -94,6 +94,14 @@ Vector3d flangeAxis(const Vector3d& along, const Vector3d& aside, double down_de
         .normalized();
 }
 
+double flangeFalls_deg(const LineAt& line, bool far_end) {
+    const auto& axes = line.chain.axes;
+    const Vector3d& axis = far_end ? axes.back() : axes.front();
+    const double level = std::abs(axes.front().x()) >= std::abs(axes.front().y()) ? axis.x() : axis.y();
+    const double falling = std::atan2(-axis.z(), std::abs(level)) * deg_per_rad;
+    return axes.front().x() < -0.5 ? -falling : falling;
+}
+
 Result<LineGeometry> LineGeometry::make(const model::Project& project, const model::ShaftLine& line) {
     const std::string where = "line \"" + line.name + "\"";
     const std::size_t n = line.joints.size();
@@ -139,6 +147,7 @@ Result<LineGeometry> LineGeometry::make(const model::Project& project, const mod
     const EndPath& path = line.path;
     out.windup_up_deg_ = path.windup_up_deg;
     out.windup_down_deg_ = path.windup_down_deg;
+    out.shim_deg_ = path.shim_deg;
     kinematics::AxleMotion axle;
     PathKind kind = path.kind;
     kinematics::SwingMotion swing;
@@ -201,6 +210,7 @@ Result<LineGeometry> LineGeometry::make(const model::Project& project, const mod
     if (bar) out.motion_ = swing;
     if (kind == PathKind::Arm) out.motion_ = kinematics::CarriedMotion{swing};
     if (kind == PathKind::Fixed) out.bump_mm_ = out.droop_mm_ = 0;
+    if (!out.axle_mm_) out.shim_deg_ = 0;
     if (out.motion_) {
         const std::vector<kinematics::Freedom> travel{{"travel", -out.droop_mm_, out.bump_mm_, "", ""}};
         if (const auto sound = kinematics::check({*out.motion_}, travel); !sound) {

@@ -27,6 +27,10 @@ struct LineAt {
 Eigen::Vector3d flangeAxis(const Eigen::Vector3d& along, const Eigen::Vector3d& aside, double down_deg,
                            double aside_deg);
 
+/// How much an end's flange falls to the rear (of a line across the vehicle: outward) in its view, as a gauge on its
+/// face reads it, whichever way the line runs.
+double flangeFalls_deg(const LineAt& line, bool far_end);
+
 /// A line with its ends resolved. Built once, asked at many states.
 class LineGeometry {
 public:
@@ -48,6 +52,8 @@ public:
     /// Along the vehicle, as the line runs.
     const Eigen::Vector3d& runs() const { return runs_; }
     bool onDonor() const { return on_donor_; }
+    /// A solid axle carries the far flange: it can be wedged, and torque winds it up.
+    bool toOnAxle() const { return axle_mm_.has_value(); }
     const Eigen::Vector3d& from_mm() const { return from_mm_; } ///< the flange, vehicle frame
 
 private:

@@ -138,6 +138,7 @@ public:
         const Sweep sweep(geometry.value(), options_.travel_states);
         if (const Error* broken = sweep.broken()) return refused(*broken);
         out_.usable = true;
+        out_.runs = geometry.value().runs();
         out_.ride = geometry.value().at({}).value();
         out_.turn = overATurn(out_.ride.chain);
         speed(top_rpm);
@@ -250,7 +251,7 @@ private:
         const JointChain& chain = out_.ride.chain;
         const Vector3d across = Vector3d::UnitZ().cross(geometry.runs()); // seen from the side, falling above zero
         const bool aims = hasDouble();
-        const bool led_by_axle = !line_.half_shaft && geometry.bump_mm() + geometry.droop_mm() > 0;
+        const bool led_by_axle = geometry.toOnAxle() && geometry.bump_mm() + geometry.droop_mm() > 0;
         for (std::size_t i = 0; i < n; ++i) {
             const model::Joint& joint = line_.joints[i];
             JointReport r;
@@ -587,7 +588,7 @@ private:
             cure.residual_deg = after;
             out_.cures.push_back(cure);
         }
-        if (line_.path.kind == model::PathKind::Axle || !line_.path.motion.empty())
+        if (geometry.toOnAxle())
             if (const auto deg = bestTurn([&](double by) { return std::optional(geometry.withToTurned(by)); }))
                 take(told(geometry.withToTurned(*deg), {Cure::Kind::PinionNose, 0, *deg, 0, 0, 0, 0}));
         unitTail(geometry, take);

@@ -76,7 +76,8 @@ struct LineReport {
     std::string id;
     std::string name;
     bool usable = false;
-    std::string reason; ///< why not
+    std::string reason;            ///< why not
+    Eigen::Vector3d runs{1, 0, 0}; ///< along the vehicle, as it goes from the unit
     LineAt ride;
     std::vector<JointReport> joints;
     std::optional<double> speed_rpm; ///< that the accelerations are told at

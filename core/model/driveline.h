@@ -52,6 +52,9 @@ struct EndPath {
     double windup_up_deg = 0;           ///< driving: the pinion's nose rises by
     double windup_down_deg = 0;         ///< braking and backing up: it falls by
     std::string windup_source;
+    /// Axle: wedges or longer links that are planned to turn it about its centre, the nose up above zero. What is
+    /// measured stays as it was without them.
+    double shim_deg = 0;
     Extras extras;
 };
 

@@ -62,6 +62,7 @@ public:
         length(line.path.droop_mm, where + ", path, droop_mm");
         within(line.path.windup_up_deg, 0, 45, where + ", path, windup_up_deg", "degrees");
         within(line.path.windup_down_deg, 0, 45, where + ", path, windup_down_deg", "degrees");
+        within(line.path.shim_deg, -45, 45, where + ", path, shim_deg", "degrees");
         for (const Eigen::Vector3d* at : {&line.path.centre_mm, &line.path.axis_a_mm, &line.path.axis_b_mm})
             place(*at, where + ", path");
         for (const PathLink& link : line.path.links) {

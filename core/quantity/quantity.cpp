@@ -13,7 +13,7 @@ namespace {
 
 struct Unit {
     const char* word;
-    double factor;   // to mm, degrees, kg, N·m, kW or °C
+    double factor;   // to mm, degrees, kg, N·m, kW, °C or km/h
     double zero = 0; // what the unit's zero is in the stored one
 };
 
@@ -70,12 +70,15 @@ const std::vector<Unit>& unitsOf(Dimension dimension) {
                                                {"°F", fahrenheit, -32 * fahrenheit},
                                                {"deg F", fahrenheit, -32 * fahrenheit},
                                                {"F", fahrenheit, -32 * fahrenheit}};
+    static const std::vector<Unit> speed{{"km/h", 1},           {"kmh", 1},  {"kph", 1}, {"mph", km_per_mile},
+                                         {"mi/h", km_per_mile}, {"m/s", 3.6}};
     switch (dimension) {
     case Dimension::Length: return length;
     case Dimension::Angle: return angle;
     case Dimension::Mass: return mass;
     case Dimension::Torque: return torque;
     case Dimension::Power: return power;
+    case Dimension::Speed: return speed;
     case Dimension::Temperature: break;
     }
     return temperature;
@@ -88,6 +91,7 @@ Unit shownUnit(Dimension dimension, const Shown& shown) {
     case Dimension::Mass: return {"", shown.mass == MassUnit::Pounds ? kg_per_pound : 1};
     case Dimension::Torque: return {"", shown.torque == TorqueUnit::PoundFeet ? newton_metre_per_pound_foot : 1};
     case Dimension::Power: return {"", shown.power == PowerUnit::Horsepower ? kw_per_horsepower : 1};
+    case Dimension::Speed: return {"", shown.speed == SpeedUnit::MilesPerHour ? km_per_mile : 1};
     case Dimension::Temperature:
         if (shown.temperature == TemperatureUnit::Fahrenheit) return unitsOf(dimension).back();
         return {"", 1};
@@ -108,6 +112,7 @@ Words wordsOf(Dimension dimension) {
     case Dimension::Mass: return {"mass", "250 kg", "kg or lb"};
     case Dimension::Torque: return {"torque", "180 N·m", "N·m, lbf·ft or lbf·in"};
     case Dimension::Power: return {"power", "110 kW", "kW, hp or PS"};
+    case Dimension::Speed: return {"speed", "110 km/h", "km/h, mph or m/s"};
     case Dimension::Temperature: break;
     }
     return {"temperature", "90 °C", "°C or °F"};
@@ -326,6 +331,14 @@ std::string temperatureText(double temperature_c, const Shown& shown, int decima
                                                             : fixed(temperature_c, decimals) + " °C";
 }
 
+double shownSpeed(double speed_kmh, const Shown& shown) {
+    return shown.speed == SpeedUnit::MilesPerHour ? speed_kmh / km_per_mile : speed_kmh;
+}
+const char* speedUnit(const Shown& shown) { return shown.speed == SpeedUnit::MilesPerHour ? "mph" : "km/h"; }
+std::string speedText(double speed_kmh, const Shown& shown, int decimals) {
+    return fixed(shownSpeed(speed_kmh, shown), decimals) + ' ' + speedUnit(shown);
+}
+
 std::string text(Dimension dimension, double value, const Shown& shown, int decimals) {
     switch (dimension) {
     case Dimension::Length: return lengthText(value, shown, decimals);
@@ -333,6 +346,7 @@ std::string text(Dimension dimension, double value, const Shown& shown, int deci
     case Dimension::Mass: return massText(value, shown, decimals);
     case Dimension::Torque: return torqueText(value, shown, decimals);
     case Dimension::Power: return powerText(value, shown, decimals);
+    case Dimension::Speed: return speedText(value, shown, decimals);
     case Dimension::Temperature: break;
     }
     return temperatureText(value, shown, decimals);

@@ -8,14 +8,15 @@
 
 namespace gabarit::quantity {
 
-/// The kinds of quantity with units. Stored as mm, degrees, kg, N·m, kW and °C.
-enum class Dimension { Length, Angle, Mass, Torque, Power, Temperature };
+/// The kinds of quantity with units. Stored as mm, degrees, kg, N·m, kW, °C and km/h.
+enum class Dimension { Length, Angle, Mass, Torque, Power, Temperature, Speed };
 
 enum class LengthStyle { Millimetres, DecimalInches, Sixteenths, ThirtySeconds };
 enum class MassUnit { Kilograms, Pounds };
 enum class TorqueUnit { NewtonMetres, PoundFeet };
 enum class PowerUnit { Kilowatts, Horsepower };
 enum class TemperatureUnit { Celsius, Fahrenheit };
+enum class SpeedUnit { KilometresPerHour, MilesPerHour };
 
 /// What the user likes to see. A bare number in a field is read in the shown unit.
 struct Shown {
@@ -24,21 +25,24 @@ struct Shown {
     TorqueUnit torque = TorqueUnit::NewtonMetres;
     PowerUnit power = PowerUnit::Kilowatts;
     TemperatureUnit temperature = TemperatureUnit::Celsius;
+    SpeedUnit speed = SpeedUnit::KilometresPerHour;
 
     bool inches() const { return length != LengthStyle::Millimetres; }
     friend bool operator==(const Shown& a, const Shown& b) {
         return a.length == b.length && a.mass == b.mass && a.torque == b.torque && a.power == b.power &&
-               a.temperature == b.temperature;
+               a.temperature == b.temperature && a.speed == b.speed;
     }
     friend bool operator!=(const Shown& a, const Shown& b) { return !(a == b); }
-    static const Shown Millimetres; ///< mm, kg, N·m, kW, °C
-    static const Shown Inches;      ///< decimal inches, lb, lbf·ft, hp, °F
+    static const Shown Millimetres; ///< mm, kg, N·m, kW, °C, km/h
+    static const Shown Inches;      ///< decimal inches, lb, lbf·ft, hp, °F, mph
 };
 inline const Shown Shown::Millimetres{};
-inline const Shown Shown::Inches{LengthStyle::DecimalInches, MassUnit::Pounds, TorqueUnit::PoundFeet,
-                                 PowerUnit::Horsepower, TemperatureUnit::Fahrenheit};
+inline const Shown Shown::Inches{LengthStyle::DecimalInches,  MassUnit::Pounds,
+                                 TorqueUnit::PoundFeet,       PowerUnit::Horsepower,
+                                 TemperatureUnit::Fahrenheit, SpeedUnit::MilesPerHour};
 
 constexpr double mm_per_inch = 25.4;                              // exact, international yard and pound agreement 1959
+constexpr double km_per_mile = 1.609344;                          // exact: 63360 in
 constexpr double kg_per_pound = 0.45359237;                       // exact, the same
 constexpr double newton_per_pound_force = kg_per_pound * 9.80665; // standard gravity, CGPM 1901
 constexpr double newton_metre_per_pound_foot = newton_per_pound_force * 0.3048;
@@ -47,9 +51,10 @@ constexpr double kw_per_metric_horsepower = 75 * 9.80665 / 1000;               /
 constexpr double deg_per_rad = 57.29577951308232;
 
 /// Reads what a person wrote: "82", "82mm", "3 1/4 in", "1' 2 3/8\"", "0,5 mm", "10° 30'", "250 lb", "180 lbf·ft",
-/// "150 PS", "195 °F". A trailing remark in parentheses (the rounding that lengthText shows) is passed over.
+/// "150 PS", "195 °F",
+/// "65 mph". A trailing remark in parentheses (the rounding that lengthText shows) is passed over.
 ///
-/// Returns mm, degrees, kg, N·m, kW or °C. A number without a unit takes the shown unit.
+/// Returns mm, degrees, kg, N·m, kW, °C or km/h. A number without a unit takes the shown unit.
 /// Errors: nothing there, an unknown unit, two units that do not go together, an ambiguous comma
 /// ("1,234": one and a bit, or a thousand?), a zero under a fraction bar.
 Result<double> parse(Dimension dimension, std::string_view text, const Shown& shown = Shown::Millimetres);
@@ -71,6 +76,11 @@ std::string torqueText(double torque_nm, const Shown& shown = Shown::Millimetres
 std::string powerText(double power_kw, const Shown& shown = Shown::Millimetres, int decimals = 0);
 /// "90 °C" or "194 °F".
 std::string temperatureText(double temperature_c, const Shown& shown = Shown::Millimetres, int decimals = 0);
+/// "110 km/h" or "68 mph".
+std::string speedText(double speed_kmh, const Shown& shown = Shown::Millimetres, int decimals = 0);
+/// The number of speedText without its unit, and the unit: "km/h" or "mph".
+double shownSpeed(double speed_kmh, const Shown& shown);
+const char* speedUnit(const Shown& shown);
 /// Whichever of the above goes with the dimension.
 std::string text(Dimension dimension, double value, const Shown& shown, int decimals);
 

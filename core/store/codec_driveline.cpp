@@ -45,6 +45,7 @@ void describePath(Io& io, EndPath& p) {
     io.number("windup_up_deg", p.windup_up_deg);
     io.number("windup_down_deg", p.windup_down_deg);
     io.text("windup_source", p.windup_source);
+    io.number("shim_deg", p.shim_deg);
     io.extras(p.extras);
 }
 

@@ -117,7 +117,7 @@ void addDriveline(std::vector<Finding>& out, const Reports& reports, const model
         f.verdict = g.verdict;
         if (g.speedo_error && g.speedo_verdict == Verdict::NoGo) {
             f.title = std::string("The speedometer shows too ") + (*g.speedo_error < 0 ? "little" : "much");
-            f.detail = "At 100 km/h shown the vehicle goes " + quantity::fixed(*g.speedo_true_kmh, 1) + " km/h";
+            f.detail = speedoWords(g, shown);
             f.rule = g.speedo_rule;
             f.help = "Another speedometer gear, a converter, or a tyre of the size it was made for.";
         } else {

@@ -158,6 +158,39 @@ std::string moveWords(const model::Project& project, const char* mount, double u
     return std::string(mount) + " " + (out.empty() ? "stays" : out);
 }
 
+const char* matingWords(driveline::Mating mating) {
+    switch (mating) {
+    case driveline::Mating::Mates: return "It mates.";
+    case driveline::Mating::Adapter: return "It mates with an adapter only.";
+    case driveline::Mating::DoesNot: return "It does not mate.";
+    case driveline::Mating::Unknown: break;
+    }
+    return "Whether it mates is not known.";
+}
+
+double shownForce(double force_n, const Shown& shown) {
+    return shown.mass == quantity::MassUnit::Pounds ? force_n / quantity::newton_per_pound_force : force_n;
+}
+const char* forceUnit(const Shown& shown) { return shown.mass == quantity::MassUnit::Pounds ? "lbf" : "N"; }
+double shownPull(double force_n_per_kg, const Shown& shown) {
+    return shown.mass == quantity::MassUnit::Pounds ? shownForce(force_n_per_kg, shown) * quantity::kg_per_pound
+                                                    : force_n_per_kg;
+}
+const char* pullUnit(const Shown& shown) { return shown.mass == quantity::MassUnit::Pounds ? "lbf/lb" : "N/kg"; }
+
+std::string pullWords(const gearing::GearReport& gear, const Shown& shown) {
+    return "pulls " + (gear.force_n ? fixed(shownForce(*gear.force_n, shown), 0) : std::string("–")) + ' ' +
+           forceUnit(shown) + ", " +
+           (gear.force_n_per_kg ? fixed(shownPull(*gear.force_n_per_kg, shown), 2) : std::string("–")) + ' ' +
+           pullUnit(shown);
+}
+
+std::string speedoWords(const gearing::GearingReport& gearing, const Shown& shown) {
+    const double at_kmh = shown.speed == quantity::SpeedUnit::MilesPerHour ? 60 * quantity::km_per_mile : 100;
+    return "At " + quantity::speedText(at_kmh, shown) + " shown it goes " +
+           quantity::speedText(gearing.speedo_true_kmh.value_or(0) * at_kmh / 100, shown, 1);
+}
+
 std::string couplingWords(const model::Project& project, const driveline::CouplingReport& coupling,
                           const Shown& shown) {
     if (coupling.tries.empty()) return "Read the gap at eight places, at four turns of the shaft.";

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "driveline/driveline.h"
+#include "gearing/gearing.h"
 #include "quantity/quantity.h"
 
 namespace gabarit::study {
@@ -23,5 +24,19 @@ std::string moveWords(const model::Project& project, const char* mount, double u
 /// What the last readings of a coupling say to do; empty when they say nothing.
 std::string couplingWords(const model::Project& project, const driveline::CouplingReport& coupling,
                           const quantity::Shown& shown);
+
+/// "It mates.", "It mates with an adapter only."
+const char* matingWords(driveline::Mating mating);
+/// "pulls 8573 N, 7.03 N/kg" or "pulls 1927 lbf, 0.72 lbf/lb": at the tyre; a dash for what is not known.
+std::string pullWords(const gearing::GearReport& gear, const quantity::Shown& shown);
+/// Force as shown, and its unit: "N" or "lbf" (with pounds).
+double shownForce(double force_n, const quantity::Shown& shown);
+const char* forceUnit(const quantity::Shown& shown);
+/// Force for each unit of mass, and its unit: "N/kg" or "lbf/lb".
+double shownPull(double force_n_per_kg, const quantity::Shown& shown);
+const char* pullUnit(const quantity::Shown& shown);
+
+/// "At 100 km/h shown it goes 91.4 km/h", of a report that has it; in miles at 60.
+std::string speedoWords(const gearing::GearingReport& gearing, const quantity::Shown& shown);
 
 } // namespace gabarit::study

@@ -7,6 +7,7 @@
 #include "stages/rules/rules_stage.h"
 #include "support/window_hand.h"
 
+#include <QCheckBox>
 #include <QFile>
 #include <QLabel>
 #include <QListWidget>
@@ -225,6 +226,41 @@ private slots:
         press(bar->findChild<QPushButton*>(QStringLiteral("listen")));
         QCOMPARE(lost.count(), 2);
     }
+    void aGaugesAngleIsTaken() {
+        openBench();
+        act("new_reading");
+        pick(stage()->form(), "line", QString::fromStdString(driveline().lines[0].name));
+        stage()->form()->findChild<QCheckBox*>(QStringLiteral("far"))->click();
+        type(stage()->form(), "reading", QStringLiteral("4.25"));
+        settle();
+        QVERIFY(stage()->words().contains(QStringLiteral("Relative only")));
+        QVERIFY(!stage()->findChild<QPushButton*>(QStringLiteral("take_angle"))); // without the slope nothing is known
+        type(stage()->form(), "slope", QStringLiteral("0.5"));
+        settle();
+        const double before = driveline().lines[0].to.down_deg;
+        press(stage()->findChild<QPushButton*>(QStringLiteral("take_angle")));
+        settle();
+        QVERIFY(std::abs(*session().reports()->driveline->angles.back().apart_deg) < 1e-5);
+        QVERIFY2(std::abs(driveline().lines[0].to.down_deg - 3.75) < 1e-5,
+                 qPrintable(QString::number(driveline().lines[0].to.down_deg, 'g', 9)));
+        QVERIFY(!stage()->findChild<QPushButton*>(QStringLiteral("take_angle"))); // done: nothing left to take
+        session().history().undo();
+        QCOMPARE(driveline().lines[0].to.down_deg, before);
+    }
+    void wedgesStandBesideWhatWasMeasured() {
+        QVERIFY(window_->openDemo());
+        settle();
+        window_->goToStage(Stage::Driveline);
+        stage()->choose(QStringLiteral("line:rear"));
+        const double angle = line().joints.back().angle_deg, measured = driveline().lines[0].to.down_deg;
+        type(stage()->form(), "shim", QStringLiteral("2"));
+        settle();
+        QCOMPARE(driveline().lines[0].path.shim_deg, 2.0);
+        QCOMPARE(driveline().lines[0].to.down_deg, measured);
+        QVERIFY(std::abs(line().joints.back().angle_deg - angle) > 1.5);
+        type(stage()->form(), "shim", QStringLiteral("60")); // refused, and what was stays
+        QCOMPARE(driveline().lines[0].path.shim_deg, 2.0);
+    }
     void itPrints() {
         openBench();
         QTemporaryDir folder;
@@ -283,6 +319,15 @@ private slots:
         QCOMPARE(*project().gearing->final_drive, 4.1);
         session().history().undo();
         QCOMPARE(*project().gearing->final_drive, 3.54);
+        // In miles: a bare number is one, and what is shown is one.
+        session().setShown(quantity::Shown::Inches);
+        settle();
+        type(stage()->form(), "cruise", QStringLiteral("65"));
+        settle();
+        QVERIFY(std::abs(*project().gearing->cruise_kmh - 104.60736) < 1e-9);
+        QVERIFY(stage()->checks()->item(0, 1)->text().endsWith(QStringLiteral(" mph")));
+        type(stage()->form(), "cruise", QStringLiteral("100 km/h"));
+        QCOMPARE(*project().gearing->cruise_kmh, 100.0);
     }
 };
 

@@ -26,7 +26,7 @@ class FormsTest : public QObject {
     std::string words_ = "rail (left)";
     bool on_ = false, refuse_ = false;
     std::string kind_ = "a";
-    Rows rows_{{0, 0}, {100, 50}};
+    Rows rows_{{0, 0}, {100, 50}}, size_;
     Shown shown_ = Shown::Millimetres;
     QString subject_;
 
@@ -39,12 +39,15 @@ class FormsTest : public QObject {
                 return true;
             };
         };
+        Field size = fields::table("size", "Depth", {"length", "±"}, size_, 0, take(size_));
+        size.most_rows = 1;
+        size.when_empty = {std::nullopt, 0.0};
         form_.show({fields::heading("Rail"), fields::words("words", "Name", words_, take(words_)),
                     fields::quantity("length", "Length", Dimension::Length, length_mm_, take(length_mm_)),
                     fields::known("mass", "Mass", Dimension::Mass, mass_kg_, take(mass_kg_)),
                     fields::choice("kind", "Kind", {{"a", "first"}, {"b", "second"}}, kind_, take(kind_)),
                     fields::flag("on", "is on", on_, take(on_)), fields::remark("remark", ""),
-                    fields::table("rows", "Corners", {"x", "y"}, rows_, 2, take(rows_))},
+                    fields::table("rows", "Corners", {"x", "y"}, rows_, 2, take(rows_)), size},
                    shown_, subject_);
     }
     QLineEdit* line(const char* name) { return form_.findChild<QLineEdit*>(QString::fromLatin1(name)); }
@@ -63,6 +66,7 @@ private slots:
         kind_ = "a";
         on_ = refuse_ = false;
         rows_ = {{0, 0}, {100, 50}};
+        size_.clear();
         shown_ = Shown::Millimetres;
         form_.resize(340, 600);
         show();
@@ -141,6 +145,22 @@ private slots:
         for (const int row : {0, 1}) // taking out two of three: one is too few
             for (const int column : {0, 1}) table->item(row, column)->setText(QString());
         QVERIFY(rows_.size() >= 2 && wrong.count() >= 1);
+    }
+    void aSizeIsOneRowAndItsToleranceMayBeLeftOut() {
+        auto* table = form_.findChild<QTableWidget*>(QStringLiteral("size"));
+        QCOMPARE(table->rowCount(), 1);
+        table->item(0, 1)->setText(QStringLiteral("0.2"));
+        QVERIFY(size_.empty()); // a tolerance of nothing
+        table->item(0, 0)->setText(QStringLiteral("178"));
+        QCOMPARE(size_, (Rows{{178, 0.2}}));
+        QCOMPARE(table->rowCount(), 1); // no place for a second
+        table->item(0, 1)->setText(QString());
+        QCOMPARE(size_, (Rows{{178, 0}}));
+        table->item(0, 0)->setText(QStringLiteral("7 in"));
+        QCOMPARE(size_, (Rows{{7 * 25.4, 0}}));
+        for (const int column : {0, 1}) table->item(0, column)->setText(QString());
+        QVERIFY(size_.empty());
+        QCOMPARE(table->rowCount(), 1);
     }
     void theCursorStays() {
         line("mass")->setFocus();

@@ -1,6 +1,7 @@
 // Lines of shafts over their travel, against geometry drawn by hand.
 #include "driveline/driveline.h"
 #include "store/rule_book.h"
+#include "support/hung_unit.h"
 
 #include <QtTest>
 
@@ -304,22 +305,9 @@ private slots:
         QVERIFY(report.cures.front().residual_deg < 0.05);
     }
     void theUnitGoesWhereAStockShaftWantsIt() {
-        model::Project project;
-        project.vehicle.emplace();
-        model::Donor donor;
-        donor.id.text = "unit";
-        model::HardPoint front, back;
-        front.id.text = front.role = "front_mount";
-        front.at_mm = {-300, 0, 0};
-        back.id.text = back.role = "gearbox_mount";
-        back.at_mm = {400, 0, -40};
-        donor.reference_points = {front, back};
-        project.donors = {donor};
-        model::Placement placement;
-        placement.id.text = "p";
-        placement.donor.text = "unit";
-        placement.position_mm = {300, 0, 560};
-        project.placements = {placement};
+        model::Project project = tests::hungUnit();
+        const model::Donor donor = project.donors[0];
+        const model::Placement placement = project.placements[0];
         model::ShaftLine line = simple();
         line.from.owner = "unit";
         line.from.at_mm = {600, 0, 0};

@@ -3,20 +3,19 @@
 #include "print/shaft_pictures.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/pictures.h"
 
 #include <QGuiApplication>
-#include <QImage>
-#include <QPainter>
 #include <QProcess>
 #include <QTemporaryDir>
 #include <QtTest>
 
 using namespace gabarit;
+using tests::boxOf;
+using tests::painted;
+using tests::tones;
 
 namespace {
-
-const print::PictureTones tones{Qt::black,      Qt::darkGray, Qt::lightGray, Qt::blue,
-                                Qt::darkYellow, Qt::red,      Qt::green,     Qt::white};
 
 study::Reports reports(const char* name) {
     const auto project =
@@ -26,24 +25,6 @@ study::Reports reports(const char* name) {
     options.effort = fit::Effort::None;
     options.depth = fit::Depth::Skipped;
     return study.run(std::make_shared<const model::Project>(project.value().project), options);
-}
-
-/// Paints and gives the picture.
-template <class Paint>
-QImage painted(Paint paint) {
-    QImage image(600, 400, QImage::Format_RGB32);
-    image.fill(Qt::white);
-    QPainter painter(&image);
-    paint(painter, QRectF(0, 0, 600, 400));
-    return image;
-}
-/// The box round all points of a tone.
-QRect boxOf(const QImage& image, const QColor& tone) {
-    QRect box;
-    for (int y = 0; y < image.height(); ++y)
-        for (int x = 0; x < image.width(); ++x)
-            if (image.pixelColor(x, y) == tone) box |= QRect(x, y, 1, 1);
-    return box;
 }
 
 } // namespace
@@ -115,15 +96,36 @@ private slots:
         });
         QVERIFY(boxOf(empty, Qt::blue).isEmpty());
     }
+    void aReadingFallsAsTheGaugeSaid() {
+        model::AngleReading taken;
+        taken.reading_deg = 4;
+        taken.slope_deg = 1;
+        driveline::AngleReport report;
+        report.angle_deg = 3;
+        report.planned_deg = -5;
+        const QImage image =
+            painted([&](QPainter& p, const QRectF& box) { print::paintReading(p, box, taken, report, tones); });
+        // Front to the left: falling to the rear goes down to the right, rising up; the vehicle lies in between.
+        const QRect gauge = boxOf(image.copy(0, 40, 300, 320), tones.ink);
+        const QRect vehicle = boxOf(image.copy(0, 40, 300, 320), tones.far_end);
+        const QRect project = boxOf(image.copy(0, 40, 300, 320), tones.shaft);
+        QVERIFY(gauge.bottom() > 160 + 40 && project.top() < 160 - 40);
+        QVERIFY(vehicle.bottom() > 160 + 5 && vehicle.bottom() < gauge.bottom() - 30);
+        taken.slope_deg.reset(); // only the gauge is known
+        const QImage alone =
+            painted([&](QPainter& p, const QRectF& box) { print::paintReading(p, box, taken, {}, tones); });
+        QVERIFY(boxOf(alone, tones.far_end).isEmpty() && boxOf(alone, tones.shaft).isEmpty());
+    }
     void gearsFanOut() {
         const study::Reports r = reports("skerry-quad");
         const QImage chart = painted([&](QPainter& p, const QRectF& box) {
-            print::paintGearing(p, box, *r.gearing, *r.project->gearing, tones);
+            print::paintGearing(p, box, *r.gearing, *r.project->gearing, tones, quantity::Shown::Millimetres);
         });
         QVERIFY(boxOf(chart, Qt::blue).width() > 400);
         QVERIFY(!boxOf(chart, Qt::green).isEmpty()); // the low range, dashed
-        const QImage none =
-            painted([&](QPainter& p, const QRectF& box) { print::paintGearing(p, box, {}, {}, tones); });
+        const QImage none = painted([&](QPainter& p, const QRectF& box) {
+            print::paintGearing(p, box, {}, {}, tones, quantity::Shown::Inches);
+        });
         QVERIFY(boxOf(none, Qt::blue).isEmpty());
     }
     void aPageALine() {

@@ -62,6 +62,11 @@ private slots:
         other("horsepower", Dimension::Power, "200 hp", 149.13997431645406);
         other("metric horsepower", Dimension::Power, "100 PS", 73.549875);
         other("kilowatts", Dimension::Power, "110kW", 110);
+        // A mile is 63360 inches of 25.4 mm.
+        other("miles an hour", Dimension::Speed, "65 mph", 65 * 63360 * 25.4e-6);
+        other("kilometres an hour", Dimension::Speed, "110 km/h", 110);
+        other("metres a second", Dimension::Speed, "10 m/s", 36);
+        other("bare miles", Dimension::Speed, "50", 80.4672, true);
         other("boiling", Dimension::Temperature, "212 °F", 100);
         other("the same in both", Dimension::Temperature, "-40 F", -40);
         other("bare Fahrenheit", Dimension::Temperature, "194", 90, true);
@@ -168,6 +173,8 @@ private slots:
             {Dimension::Torque, Shown::Inches, 1, 0.05 * 1.3558179483314004},
             {Dimension::Power, Shown::Millimetres, 1, 0.05},
             {Dimension::Power, Shown::Inches, 1, 0.05 * 0.7456998715822703},
+            {Dimension::Speed, Shown::Millimetres, 1, 0.05},
+            {Dimension::Speed, Shown::Inches, 1, 0.05 * 1.609344},
             {Dimension::Temperature, Shown::Millimetres, 1, 0.05},
             {Dimension::Temperature, Shown::Inches, 1, 0.05 * 5 / 9},
         };

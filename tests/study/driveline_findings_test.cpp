@@ -137,6 +137,18 @@ private slots:
         const study::Finding* speed = finding(reports, "gearing:asked");
         QVERIFY(speed);
         QVERIFY2(has(speed->title, "too little") && has(speed->rule, "UN R39"), speed->rule.c_str());
+        // 60 miles shown are as much too few as 100 km are.
+        const double true_kmh = *reports.gearing->speedo_true_kmh;
+        QCOMPARE(study::speedoWords(*reports.gearing, quantity::Shown::Millimetres),
+                 "At 100 km/h shown it goes " + quantity::fixed(true_kmh, 1) + " km/h");
+        QCOMPARE(study::speedoWords(*reports.gearing, quantity::Shown::Inches),
+                 "At 60 mph shown it goes " + quantity::fixed(true_kmh * 0.6, 1) + " mph");
+        gearing::GearReport gear;
+        gear.force_n = 4448.2216152605; // 1000 lbf
+        gear.force_n_per_kg = 9.80665;  // 1 lbf/lb
+        QCOMPARE(study::pullWords(gear, quantity::Shown::Inches), std::string("pulls 1000 lbf, 1.00 lbf/lb"));
+        QCOMPARE(study::pullWords(gear, quantity::Shown::Millimetres), std::string("pulls 4448 N, 9.81 N/kg"));
+        QCOMPARE(study::pullWords({}, quantity::Shown::Millimetres), std::string("pulls – N, – N/kg"));
         p.gearing->tyre.clear();
         QVERIFY(has(finding(run(p), "gearing:asked")->detail, "tyre size"));
     }

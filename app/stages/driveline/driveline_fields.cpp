@@ -115,6 +115,7 @@ public:
                                      edit_.set([member](T& item, const Rows& rows) {
                                          if (!rows.empty()) item.*member = {rows[0][0], rows[0][1], rows[0][2]};
                                      })));
+        out_.back().most_rows = 1;
     }
 
 private:
@@ -173,6 +174,10 @@ void pathFields(std::vector<Field>& out, const Editing<model::EndPath>& edit, co
                                  })));
     Fields<model::EndPath> of(out, edit, path);
     const bool given = path.motion.empty() && path.kind != model::PathKind::Fixed;
+    bool on_axle = path.motion.empty() && path.kind == model::PathKind::Axle;
+    if (const auto& vehicle = edit.session().project()->vehicle)
+        for (const model::MotionSpec& m : vehicle->motions)
+            if (m.id == path.motion) on_axle = m.kind == model::MotionKind::Axle;
     if (given) {
         of.length("bump", tr("Up to the bump stop"), &model::EndPath::bump_mm);
         of.length("droop", tr("Down to droop"), &model::EndPath::droop_mm);
@@ -229,6 +234,7 @@ void pathFields(std::vector<Field>& out, const Editing<model::EndPath>& edit, co
     of.angle("windup_up", tr("Driving, nose up"), &model::EndPath::windup_up_deg);
     of.angle("windup_down", tr("Braking, nose down"), &model::EndPath::windup_down_deg);
     of.words("windup_source", tr("How known"), &model::EndPath::windup_source);
+    if (on_axle) of.angle("shim", tr("Wedges planned, nose up"), &model::EndPath::shim_deg);
 }
 
 std::vector<std::pair<QString, QString>> jointKinds() {
@@ -378,6 +384,7 @@ void couplingFields(std::vector<Field>& out, Session& session, const model::Coup
                                         item.readings = std::move(kept);
                                     }));
         table.dimension.reset();
+        table.when_empty = {std::nullopt, std::nullopt, std::nullopt, 0.0};
         out.push_back(std::move(table));
     }
 }
@@ -458,6 +465,8 @@ void bellFields(std::vector<Field>& out, Session& session, const model::BellStac
                               b.*member = {};
                               if (!rows.empty()) b.*member = {rows[0][0], rows[0][1]};
                           }));
+        field.most_rows = 1;
+        field.when_empty = {std::nullopt, 0.0};
         out.push_back(std::move(field));
     };
     out.push_back(fields::heading(tr("From the block's rear face")));
@@ -499,7 +508,9 @@ void gearingFields(std::vector<Field>& out, Session& session, const model::Geari
     Fields<G> of(out, edit, gearing);
     Rows gears, torque;
     for (const model::Gear& gear : gearing.gears) gears.push_back({gear.ratio, gear.reverse ? 1.0 : 0.0});
-    for (const model::TorquePoint& p : gearing.torque) torque.push_back({p.rpm, p.torque_nm});
+    const bool pound_feet = session.shown().torque == quantity::TorqueUnit::PoundFeet;
+    const double unit_nm = pound_feet ? quantity::newton_metre_per_pound_foot : 1;
+    for (const model::TorquePoint& p : gearing.torque) torque.push_back({p.rpm, p.torque_nm / unit_nm});
     const auto bare = [&](const char* own, const QString& label, const QStringList& heads, const Rows& rows,
                           auto change) {
         Field field = fields::table(QString::fromLatin1(own), label, heads, rows, 0, edit.set(change));
@@ -521,19 +532,21 @@ void gearingFields(std::vector<Field>& out, Session& session, const model::Geari
         }
         g.gears = std::move(made);
     });
+    out.back().when_empty = {std::nullopt, 0.0}; // forward
     out.push_back(fields::number(QStringLiteral("transfer_high"), tr("Transfer, high"), gearing.transfer_high,
                                  edit.set([](G& g, const Known& v) { g.transfer_high = v.value_or(1); })));
     of.number("transfer_low", tr("Transfer, low"), &G::transfer_low);
     of.number("final_drive", tr("Final drive"), &G::final_drive);
     of.words("tyre", tr("Tyre, as on its wall"), &G::tyre);
     of.number("max_rpm", tr("Highest engine speed, rpm"), &G::max_rpm);
-    of.number("cruise", tr("Cruise, km/h"), &G::cruise_kmh);
+    of.known("cruise", tr("Cruise"), Dimension::Speed, &G::cruise_kmh);
     of.number("wanted_rpm", tr("Wanted rpm then"), &G::wanted_cruise_rpm);
     of.known("mass", tr("Vehicle's mass"), Dimension::Mass, &G::mass_kg);
     of.number("loss", tr("Lost on the way, share"), &G::loss);
-    bare("torque", tr("Torque: rpm, N·m"), {tr("rpm"), tr("N·m")}, torque, [](G& g, const Rows& rows) {
+    const QString nm = pound_feet ? tr("lbf·ft") : tr("N·m");
+    bare("torque", tr("Torque: rpm, %1").arg(nm), {tr("rpm"), nm}, torque, [unit_nm](G& g, const Rows& rows) {
         g.torque.clear();
-        for (const auto& row : rows) g.torque.push_back({row[0], row[1], {}});
+        for (const auto& row : rows) g.torque.push_back({row[0], row[1] * unit_nm, {}});
     });
     out.push_back(fields::heading(tr("The vehicle the unit came from")));
     const model::OriginalVehicle original = gearing.original.value_or(model::OriginalVehicle{});

@@ -1,7 +1,8 @@
 #include "stages/driveline/driveline_stage.h"
 
+#include "driveline/apply.h"
 #include "model/edit.h"
-#include "print/shaft_pictures.h"
+#include "print/mating_pictures.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/driveline/driveline_fields.h"
@@ -27,6 +28,7 @@ namespace {
 
 constexpr int list_width_px = 196, form_width_px = 318, below_height_px = 262, row_px = 28, two_rows_px = 44,
               item_px = 42;
+constexpr double shown_apart_deg = 0.005; // angles are shown to a hundredth
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
 
@@ -168,11 +170,21 @@ void ShaftView::paintEvent(QPaintEvent*) {
                "to four places."));
     }
     if (key_ == QLatin1String("gearing") && reports_->gearing && reports_->project->gearing)
-        return print::paintGearing(painter, all, *reports_->gearing, *reports_->project->gearing, palette);
+        return print::paintGearing(painter, all, *reports_->gearing, *reports_->project->gearing, palette, shown_);
     if (key_.isEmpty())
         return say(
             tr("Nothing of the driveline is given yet. \"New\" begins with a line of shafts from the gearbox to the "
                "axle."));
+    if (key_ == QLatin1String("bell") && reports_->project->driveline && reports_->project->driveline->bell)
+        return print::paintStack(painter, all, *reports_->project->driveline->bell, palette, shown_);
+    if (key_.startsWith(QLatin1String("interface:")) && reports_->project->driveline)
+        for (const model::Interface& interface : reports_->project->driveline->interfaces)
+            if (q(interface.id) == key_.mid(10)) return print::paintInterface(painter, all, interface, palette, shown_);
+    if (key_.startsWith(QLatin1String("reading:")) && reports_->driveline)
+        for (const driveline::AngleReport& angle : reports_->driveline->angles)
+            for (const model::AngleReading& reading : reports_->project->driveline->readings)
+                if (q(angle.id) == key_.mid(8) && reading.id == angle.id)
+                    return print::paintReading(painter, all, reading, angle, palette);
     say(tr("Its figures stand below and beside."));
 }
 
@@ -327,6 +339,9 @@ void DrivelineStage::refreshBody() {
 void DrivelineStage::fillChecks() {
     const auto reports = session_.reports();
     checks_->setRowCount(0);
+    checks_->setHorizontalHeaderLabels(key() == QLatin1String("gearing")
+                                           ? QStringList{tr("Gear"), tr("Top speed"), tr("Speed and pull")}
+                                           : QStringList{tr("What"), tr("Is"), tr("Wanted")});
     words_->clear();
     caution_->clear();
     if (!reports) return;
@@ -393,7 +408,7 @@ void DrivelineStage::fillChecks() {
     } else if (chosen.startsWith(QLatin1String("interface:")) && reports->driveline) {
         for (const auto& interface : reports->driveline->interfaces) {
             if (QStringLiteral("interface:") + q(interface.id) != chosen) continue;
-            QString text = tr("It %1.").arg(QLatin1String(driveline::word(interface.mating)));
+            QString text = QLatin1String(study::matingWords(interface.mating));
             for (const std::string& reason : interface.reasons) text += QLatin1Char(' ') + q(reason);
             words_->setText(text);
         }
@@ -409,6 +424,10 @@ void DrivelineStage::fillChecks() {
         }
     } else if (chosen == QLatin1String("gearing") && reports->gearing) {
         const gearing::GearingReport& g = *reports->gearing;
+        const quantity::Shown shown = session_.shown();
+        const auto speed = [&shown](const std::optional<double>& kmh, int decimals) {
+            return kmh ? q(quantity::speedText(*kmh, shown, decimals)) : QStringLiteral("–");
+        };
         QStringList text;
         if (g.cruise_rpm)
             text << tr("At cruise %1 rpm in the longest gear.").arg(QString::number(*g.cruise_rpm, 'f', 0));
@@ -419,8 +438,7 @@ void DrivelineStage::fillChecks() {
         drive(tr("For the original vehicle's revs"), g.drive_for_original_cruise);
         drive(tr("For its pull for each kilogram"), g.drive_for_original_force);
         if (g.speedo_error)
-            text << tr("At 100 km/h shown it goes %1 km/h: %2.")
-                        .arg(QString::number(*g.speedo_true_kmh, 'f', 1), QLatin1String(model::word(g.speedo_verdict)));
+            text << tr("%1: %2.").arg(q(study::speedoWords(g, shown)), QLatin1String(model::word(g.speedo_verdict)));
         for (const std::string& what : g.missing) text << tr("Not given: %1.").arg(q(what));
         words_->setText(text.join(QLatin1Char(' ')));
         caution_->setText(tr("%1 % lost from crank to wheels (%2); slip, gradient and air are left out.")
@@ -428,17 +446,12 @@ void DrivelineStage::fillChecks() {
         for (const auto& gear : g.gears) {
             const int row = checks_->rowCount();
             checks_->insertRow(row);
-            const auto figure = [](const std::optional<double>& v, int decimals, const QString& unit) {
-                return v ? QString::number(*v, 'f', decimals) + unit : QStringLiteral("–");
-            };
             setRow(
                 checks_, row,
                 {tr("Gear %1%2, %3 : 1")
                      .arg(q(gear.name), gear.low_range ? tr(", low") : QString(), QString::number(gear.ratio, 'f', 2)),
-                 figure(gear.top_kmh, 0, tr(" km/h")),
-                 tr("%1 at 1000 rpm; pulls %2, %3")
-                     .arg(figure(gear.kmh_per_1000, 1, {}), figure(gear.force_n, 0, tr(" N")),
-                          figure(gear.force_n_per_kg, 2, tr(" N/kg")))},
+                 speed(gear.top_kmh, 0),
+                 tr("%1 at 1000 rpm; %2").arg(speed(gear.kmh_per_1000, 1), q(study::pullWords(gear, shown)))},
                 {0, 2});
         }
     }
@@ -478,48 +491,20 @@ void DrivelineStage::fillHelp() {
             QPushButton* button = helpButton(QStringLiteral("cure:%1").arg(n++), shortened(text));
             button->setToolTip(text);
             connect(button, &QPushButton::clicked, this, [this, cure, id = line->id, text] {
-                using Kind = driveline::Cure::Kind;
-                model::Project changed = *session_.project();
-                if (!changed.driveline) return;
-                model::Placement* placement = model::activePlacement(changed);
-                const std::optional<model::Donor> donor = model::hangingDonor(changed);
-                for (model::ShaftLine& l : changed.driveline->lines) {
-                    if (l.id != id) continue;
-                    if (cure.kind == Kind::Phase && cure.shaft < l.shafts.size())
-                        l.shafts[cure.shaft].phase_deg = cure.amount_deg;
-                    // The nose up: its axis falls more as the line runs on.
-                    if (cure.kind == Kind::PinionNose) l.to.down_deg += cure.amount_deg;
-                }
-                if (placement && donor && cure.kind == Kind::UnitTail) {
-                    model::Placement about = *placement;
-                    about.pivot = model::Pivot::FrontMounts;
-                    if (auto turned = model::turned(about, *donor, model::Turn::Tail, -cure.amount_deg)) {
-                        turned.value().pivot = placement->pivot;
-                        *placement = turned.value();
-                    }
-                }
-                if (placement && cure.kind == Kind::UnitHeight) placement->position_mm.z() += cure.mount_mm;
-                session_.change(text.section(QLatin1Char(':'), 0, 0), std::move(changed));
+                take(driveline::withCure(*session_.project(), id, cure), text.section(QLatin1Char(':'), 0, 0));
             });
         }
     }
     if (const auto* line = lineOf(*reports, chosen))
         for (const driveline::SlipReport& slip : line->slips) {
-            if (!slip.moved_mm || std::abs(*slip.moved_mm) < 0.05 || line->ride.joints_mm.size() < 2) continue;
+            if (!slip.moved_mm || std::abs(*slip.moved_mm) < 0.05) continue;
             const QString text =
                 tr("Keep the %1: move the unit %2 %3")
                     .arg(q(slip.name).toLower(), q(quantity::lengthText(std::abs(*slip.moved_mm), session_.shown())),
                          *slip.moved_mm > 0 ? tr("on along the line") : tr("back along the line"));
-            Eigen::Vector3d onward = line->ride.joints_mm.back() - line->ride.joints_mm.front();
-            onward = std::abs(onward.x()) >= std::abs(onward.y()) ? Eigen::Vector3d(onward.x() < 0 ? -1 : 1, 0, 0)
-                                                                  : Eigen::Vector3d(0, onward.y() < 0 ? -1 : 1, 0);
             connect(helpButton(QStringLiteral("keep:%1").arg(slip.shaft), text), &QPushButton::clicked, this,
-                    [this, by = Eigen::Vector3d(onward * *slip.moved_mm), text] {
-                        model::Project changed = *session_.project();
-                        model::Placement* placement = model::activePlacement(changed);
-                        if (!placement) return;
-                        *placement = model::shifted(*placement, by);
-                        session_.change(text, std::move(changed));
+                    [this, report = *line, by = *slip.moved_mm, text] {
+                        take(driveline::withUnitOnward(*session_.project(), report, by), text);
                     });
         }
     if (const auto* coupling = couplingOf(*reports, chosen); coupling && !coupling->tries.empty()) {
@@ -538,6 +523,22 @@ void DrivelineStage::fillHelp() {
         apply("apply_gearbox", tr("Move the gearbox mount in the placement"), last.gearbox_alone);
         apply("apply_both", tr("Move gearbox and front mounts in the placement"), last.both);
     }
+    if (chosen.startsWith(QLatin1String("reading:")) && reports->driveline)
+        for (const auto& angle : reports->driveline->angles) {
+            if (QStringLiteral("reading:") + q(angle.id) != chosen || !angle.apart_deg) continue;
+            if (std::abs(*angle.apart_deg) < shown_apart_deg ||
+                !driveline::withReadingTaken(*reports->project, angle.id))
+                continue;
+            const QString text = angle.on_unit ? tr("Turn the unit in the placement until its flange stands so")
+                                               : tr("Take it as the flange's angle");
+            connect(helpButton(QStringLiteral("take_angle"), text), &QPushButton::clicked, this,
+                    [this, id = angle.id, text] { take(driveline::withReadingTaken(*session_.project(), id), text); });
+        }
+}
+
+void DrivelineStage::take(Result<model::Project> changed, const QString& what) {
+    if (!changed) return emit session_.notice(q(changed.error().line()), true);
+    session_.change(what, std::move(changed.value()));
 }
 
 void DrivelineStage::add(const QString& kind) {

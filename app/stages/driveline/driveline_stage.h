@@ -63,6 +63,7 @@ private:
     void add(const QString& kind);
     void addTry();
     void remove();
+    void take(Result<model::Project> changed, const QString& what);
     QPushButton* helpButton(const QString& name, const QString& text);
 
     Session& session_;
