@@ -11,22 +11,10 @@
 namespace gabarit::cli {
 namespace {
 
-using driveline::Check;
 using driveline::LineReport;
 using driveline::LineState;
 using quantity::Shown;
 
-const char* unitWord(driveline::Unit unit) {
-    switch (unit) {
-    case driveline::Unit::Degrees: return "deg";
-    case driveline::Unit::Millimetres: return "mm";
-    case driveline::Unit::RadPerS2: return "rad/s2";
-    case driveline::Unit::Rpm: return "rpm";
-    case driveline::Unit::Share: return "share";
-    case driveline::Unit::Kilograms: break;
-    }
-    return "kg";
-}
 const char* kindWord(model::JointKind kind) {
     switch (kind) {
     case model::JointKind::Cardan: return "cardan";
@@ -44,27 +32,6 @@ const char* cureWord(driveline::Cure::Kind kind) {
                                                        : "unit_up";
 }
 
-Json checkJson(const Check& check) {
-    return {{"id", check.id},
-            {"what", check.what},
-            {"unit", unitWord(check.unit)},
-            {"value", number(check.value)},
-            {"good_least", number(check.good_least)},
-            {"good_most", number(check.good_most)},
-            {"least", number(check.least)},
-            {"most", number(check.most)},
-            {"accuracy", number(check.accuracy)},
-            {"soft", check.soft},
-            {"verdict", model::word(check.verdict)},
-            {"rule", check.rule},
-            {"at", check.at},
-            {"reason", check.reason}};
-}
-Json checksJson(const std::vector<Check>& checks) {
-    Json out = Json::array();
-    for (const Check& check : checks) out.push_back(checkJson(check));
-    return out;
-}
 Json stateJson(const LineState& state) {
     return {{"travel_mm", tidy(state.travel_mm)}, {"windup_deg", tidy(state.windup_deg)}};
 }
@@ -194,15 +161,6 @@ Json couplingJson(const driveline::CouplingReport& coupling) {
     return json;
 }
 
-void checkRows(Table& table, const std::vector<Check>& checks, const Shown& shown) {
-    for (const Check& check : checks) {
-        std::string when = check.at == "ride height" ? "" : check.at;
-        if (!check.reason.empty()) when += (when.empty() ? "" : "; ") + check.reason;
-        table.row({model::word(check.verdict), study::valueWords(check, shown), study::limitWords(check, shown),
-                   check.what, when});
-    }
-}
-
 } // namespace
 
 Json drivelinePart(const study::Reports& reports) {
@@ -235,11 +193,7 @@ std::string drivelineText(const study::Reports& reports, Shown shown) {
     if (!reports.driveline) return not_asked;
     const driveline::DrivelineReport& d = *reports.driveline;
     std::string out;
-    const auto checks = [&](const std::vector<Check>& list) {
-        Table table({"verdict", "value", "wanted", "what", "when"}, {false, true, false, false, false});
-        checkRows(table, list, shown);
-        return table.text();
-    };
+    const auto checks = [&](const std::vector<model::Check>& list) { return checksText(list, shown); };
     for (const LineReport& line : d.lines) {
         out += line.name + ": " + model::word(line.verdict);
         if (line.speed_rpm) out += ", at " + quantity::fixed(*line.speed_rpm, 0) + " rpm (" + line.speed_source + ")";
@@ -249,7 +203,7 @@ std::string drivelineText(const study::Reports& reports, Shown shown) {
                 out += "  " + more + "\n";
         for (const driveline::Cure& cure : line.cures) out += "  " + study::cureWords(line, cure, shown) + ".\n";
         std::string before;
-        for (const Check& check : line.checks) {
+        for (const model::Check& check : line.checks) {
             if (check.verdict == model::Verdict::Go) continue;
             const std::string help = study::helpWords(line, check, shown);
             const bool slips =

@@ -31,8 +31,12 @@ inline Json head(const char* report, const study::Reports& reports, const std::s
     return json;
 }
 
+Json checksJson(const std::vector<model::Check>& checks);
+std::string checksText(const std::vector<model::Check>& checks, const quantity::Shown& shown);
+
 /// Of reports that are there.
 Json drivelinePart(const study::Reports& reports);
 Json gearingPart(const study::Reports& reports);
+Json mountsPart(const study::Reports& reports);
 
 } // namespace gabarit::cli

@@ -283,6 +283,9 @@ int run(int argc, char** argv) {
               [](const study::Reports& r) { return r.driveline ? std::optional(r.driveline->verdict) : std::nullopt; });
     addReport("gearing", "speed, revs and pull by gear", cli::gearingJson, cli::gearingText,
               [](const study::Reports& r) { return r.gearing ? std::optional(r.gearing->verdict) : std::nullopt; });
+    addReport("mounts", "what the unit hangs on: loads, deflections, how it shakes, bolts", cli::mountsJson,
+              cli::mountsText,
+              [](const study::Reports& r) { return r.mounts ? std::optional(r.mounts->verdict) : std::nullopt; });
     addReport("weights", "axle loads before and after", cli::weightsJson, cli::weightsText,
               [](const study::Reports& r) { return r.weights ? std::optional(r.weights->verdict) : std::nullopt; });
     addReport("parts", "parts, states and money", cli::partsJson, cli::partsText,

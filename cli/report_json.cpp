@@ -503,6 +503,7 @@ std::string checkJson(const study::Reports& reports, const std::string& file) {
     json["fit"] = fitPart(reports);
     json["driveline"] = reports.driveline ? drivelinePart(reports) : Json(nullptr);
     json["gearing"] = reports.gearing ? gearingPart(reports) : Json(nullptr);
+    json["mounts"] = reports.mounts ? mountsPart(reports) : Json(nullptr);
     json["weights"] = reports.weights ? weightsPart(reports) : Json(nullptr);
     json["parts"] = reports.parts ? partsPart(reports) : Json(nullptr);
     return text(json);
@@ -526,6 +527,9 @@ std::string drivelineJson(const study::Reports& reports, const std::string& file
 }
 std::string gearingJson(const study::Reports& reports, const std::string& file) {
     return one("gearing", reports, file, reports.gearing, gearingPart);
+}
+std::string mountsJson(const study::Reports& reports, const std::string& file) {
+    return one("mounts", reports, file, reports.mounts, mountsPart);
 }
 std::string weightsJson(const study::Reports& reports, const std::string& file) {
     return one("weights", reports, file, reports.weights, weightsPart);

@@ -242,7 +242,8 @@ std::string partsText(const study::Reports& reports, Shown shown) {
 
 std::string checkText(const study::Reports& reports, Shown shown) {
     (void)shown; // the findings' sentences were made in the shown units
-    if (!reports.asked) return "Nothing to judge: the file has no vehicle, no driveline, no weights and no budget.\n";
+    if (!reports.asked)
+        return "Nothing to judge: the file has no vehicle, no driveline, no mounts, no weights and no budget.\n";
     std::string out;
     for (const study::Finding& finding : reports.findings) {
         out += std::string(model::word(finding.verdict)) + ": " + finding.title + ". " + finding.detail + ".";
@@ -257,6 +258,7 @@ std::string checkText(const study::Reports& reports, Shown shown) {
     line("clearance", reports.clearance ? std::optional(reports.clearance->verdict) : std::nullopt);
     line("driveline", reports.driveline ? std::optional(reports.driveline->verdict) : std::nullopt);
     line("gearing", reports.gearing ? std::optional(reports.gearing->verdict) : std::nullopt);
+    line("mounts", reports.mounts ? std::optional(reports.mounts->verdict) : std::nullopt);
     line("weights", reports.weights ? std::optional(reports.weights->verdict) : std::nullopt);
     line("parts", reports.parts ? reports.parts->verdict : std::nullopt);
     out += std::string("all that was asked: ") + model::word(reports.verdict) + "\n";

@@ -1,36 +1,13 @@
-// One figure of the driveline held against its limit.
+// The driveline's figures are the model's checks.
 #pragma once
 
-#include "model/rules.h"
-#include "model/verdict.h"
-
-#include <optional>
-#include <string>
+#include "model/check.h"
 
 namespace gabarit::driveline {
 
-enum class Unit { Degrees, Millimetres, RadPerS2, Rpm, Share, Kilograms };
-
-struct Check {
-    std::string id;   ///< "rear/joint-1/running"
-    std::string what; ///< "Front joint at ride height"
-    Unit unit = Unit::Degrees;
-    std::optional<double> value;
-    std::optional<double> good_least, good_most; ///< go between them
-    std::optional<double> least, most;           ///< no-go outside of them; without: as the good ones
-    std::optional<double> accuracy;              ///< of the value
-    bool soft = false;                           ///< outside of the good ones it is close, never no-go
-    model::Verdict verdict = model::Verdict::Unknown;
-    std::string rule;   ///< what it is held against, with its source
-    std::string at;     ///< where in the travel: "full bump, nose up 2.0°"; empty at ride height
-    std::string reason; ///< why it is unknown, or what to mind
-};
-
-/// Fills in the verdict: unknown without a value, no-go outside the outer limits, close outside the good ones or when
-/// what is left to the outer limit is less than the accuracy.
-void judge(Check& check);
-
-/// "text: source" of a figure.
-std::string ruleOf(const model::RuleBook& book, const std::string& figure);
+using model::Check;
+using model::judge;
+using model::ruleOf;
+using model::Unit;
 
 } // namespace gabarit::driveline

@@ -48,6 +48,15 @@ Project withDatumMoved(const Project& project, double above_mm, const std::strin
                 for (Eigen::Vector3d* at : {&path.centre_mm, &path.axis_a_mm, &path.axis_b_mm}) at->z() -= above_mm;
             for (PathLink& link : path.links) link.fixed_mm.z() -= above_mm, link.moving_mm.z() -= above_mm;
         }
+    if (out.mounts)
+        for (Mount& mount : out.mounts->mounts) {
+            const auto lowerFace = [above_mm](MountFace& face) {
+                if (face.owner == vehicle_owner && face.point.empty()) face.at_mm.z() -= above_mm;
+            };
+            lowerFace(mount.pad);
+            if (mount.stand) lowerFace(*mount.stand);
+            if (mount.centre_mm) mount.centre_mm->z() -= above_mm;
+        }
     return withTapeApplied(out);
 }
 

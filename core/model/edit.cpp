@@ -244,6 +244,11 @@ Project withDonorNamed(const Project& project, DonorId ref, const std::string& n
         for (ShaftLine& line : out.driveline->lines)
             for (FlangePlace* flange : {&line.from, &line.to})
                 if (flange->owner == ref.text) flange->owner = id.text;
+    if (out.mounts)
+        for (Mount& mount : out.mounts->mounts) {
+            if (mount.pad.owner == ref.text) mount.pad.owner = id.text;
+            if (mount.stand && mount.stand->owner == ref.text) mount.stand->owner = id.text;
+        }
     return out;
 }
 

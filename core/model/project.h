@@ -2,6 +2,7 @@
 #pragma once
 
 #include "model/driveline.h"
+#include "model/mounts.h"
 #include "model/placement.h"
 #include "model/rules.h"
 #include "quantity/quantity.h"
@@ -186,6 +187,7 @@ struct Project {
     std::optional<Weights> weights;
     std::optional<Driveline> driveline;
     std::optional<Gearing> gearing;
+    std::optional<Mounts> mounts;
     Extras extras;
 };
 

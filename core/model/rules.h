@@ -1,7 +1,7 @@
 // The limits gaps are held against: data with a source, editable.
 #pragma once
 
-#include "model/body.h"
+#include "model/mounts.h"
 
 #include <map>
 #include <optional>
@@ -80,7 +80,8 @@ struct RuleBook {
     std::vector<RuleRow> rows;
     std::vector<Figure> figures;
     std::vector<Caution> cautions;
-    std::vector<TubeStock> tubes; ///< smallest first
+    std::vector<TubeStock> tubes;    ///< smallest first
+    std::vector<Isolator> isolators; ///< the catalogue
     std::string default_school;
     double interest_range_mm = 0; ///< gaps beyond it read "> 60"…
     double interest_factor = 1;   ///< …or beyond this many times the row's limit, if that is more

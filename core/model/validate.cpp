@@ -1,5 +1,6 @@
 #include "model/tape.h"
 #include "model/validate_driveline.h"
+#include "model/validate_mounts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -589,6 +590,7 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
     };
     if (project.driveline) validateDriveline(*project.driveline, say);
     if (project.gearing) validateGearing(*project.gearing, say);
+    if (project.mounts) validateMounts(*project.mounts, say);
     return check.take();
 }
 

@@ -1,48 +1,18 @@
 #include "model/validate_driveline.h"
 
+#include "model/value_checker.h"
 #include "quantity/tyre.h"
-
-#include <cmath>
-#include <set>
 
 namespace gabarit::model {
 namespace {
 
-constexpr double largest_mm = 1e6;
 constexpr double steepest_deg = 80;    // beyond it no shaft's axis is told by two views
 constexpr double fastest_rpm = 200000; // no drive unit turns faster
 constexpr std::size_t most_joints = 8;
 
-class Checker {
+class Checker : public ValueChecker {
 public:
-    explicit Checker(const Say& say) : say_(say) {}
-
-    void id(const std::string& id, const std::string& where) {
-        if (id.empty())
-            say_(where, "its id is empty", "give it an id");
-        else if (id.find('/') != std::string::npos)
-            say_(where, "its id \"" + id + "\" holds a slash", "take the slash out");
-        else if (!ids_.insert(id).second)
-            say_(where, "the id \"" + id + "\" is used twice", "give one of them another id");
-    }
-    void place(const Eigen::Vector3d& at, const std::string& where) {
-        for (int i = 0; i < 3; ++i)
-            if (!std::isfinite(at[i]) || std::abs(at[i]) > largest_mm)
-                return say_(where, "a coordinate is not a length below 1 km", "check its digits and unit (mm)");
-    }
-    void within(std::optional<double> value, double low, double high, const std::string& where, const char* unit) {
-        if (value && !(std::isfinite(*value) && *value >= low && *value <= high))
-            say_(where, "it is not between " + text(low) + " and " + text(high) + " " + unit,
-                 "check its digits and unit");
-    }
-    void size(std::optional<double> value, const std::string& where) {
-        if (value && !(std::isfinite(*value) && *value > 0 && *value <= largest_mm))
-            say_(where, "it is not a length above zero", "check its digits and unit (mm), or leave it out");
-    }
-    void length(std::optional<double> value, const std::string& where) { within(value, 0, largest_mm, where, "mm"); }
-    void signedLength(std::optional<double> value, const std::string& where) {
-        within(value, -largest_mm, largest_mm, where, "mm");
-    }
+    using ValueChecker::ValueChecker;
 
     void flange(const FlangePlace& f, const std::string& where) {
         place(f.at_mm, where + ", at_mm");
@@ -123,16 +93,6 @@ public:
                 size(value, where);
         }
     }
-
-private:
-    static std::string text(double value) {
-        std::string out = std::to_string(value);
-        out.erase(out.find_last_not_of('0') + 1);
-        if (out.back() == '.') out.pop_back();
-        return out;
-    }
-    const Say& say_;
-    std::set<std::string> ids_;
 };
 
 } // namespace

@@ -2,12 +2,9 @@
 #pragma once
 
 #include "model/project.h"
-
-#include <functional>
+#include "model/value_checker.h"
 
 namespace gabarit::model {
-
-using Say = std::function<void(std::string where, std::string what, std::string mend)>;
 
 /// Ids used twice, lengths and angles that cannot be. What refers to something that is not there is left to the report:
 /// it says what it waits for.

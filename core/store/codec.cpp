@@ -614,6 +614,7 @@ void describeProject(Io& io, Project& project) {
     io.list("parts", project.parts, [](Io& inner, Part& p) { describePart(inner, p); });
     io.object("driveline", project.driveline, [](Io& inner, Driveline& d) { describeDriveline(inner, d); });
     io.object("gearing", project.gearing, [](Io& inner, Gearing& g) { describeGearing(inner, g); });
+    io.object("mounts", project.mounts, [](Io& inner, Mounts& m) { describeMounts(inner, m); });
     io.extras(project.extras);
 }
 
@@ -668,6 +669,7 @@ void describeMoreRules(Io& io, RuleBook& book) {
         inner.number("outside_mm", tube.outside_mm, true);
         inner.number("wall_mm", tube.wall_mm, true);
     });
+    io.list("isolators", book.isolators, [](Io& inner, Isolator& isolator) { describeIsolator(inner, isolator); });
 }
 
 template void describeProject(ReadIo&, Project&);

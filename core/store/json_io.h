@@ -223,13 +223,17 @@ template <class Io>
 void describeDonor(Io& io, model::Donor& donor);
 template <class Io>
 void describeRuleBook(Io& io, model::RuleBook& book);
-/// Figures and tubes of a further table, added to the book.
+/// Figures, tubes and isolators of a further table, added to the book.
 template <class Io>
 void describeMoreRules(Io& io, model::RuleBook& book);
 template <class Io>
 void describeDriveline(Io& io, model::Driveline& driveline);
 template <class Io>
 void describeGearing(Io& io, model::Gearing& gearing);
+template <class Io>
+void describeMounts(Io& io, model::Mounts& mounts);
+template <class Io>
+void describeIsolator(Io& io, model::Isolator& isolator);
 template <class Io>
 void describeProvenance(Io& io, model::Provenance& measured);
 

@@ -11,30 +11,6 @@ using driveline::LineReport;
 using model::Verdict;
 using quantity::Shown;
 
-const char* stateWord(Verdict verdict) {
-    switch (verdict) {
-    case Verdict::Close: return "close";
-    case Verdict::Unknown: return "not known";
-    case Verdict::NoGo: return "not good";
-    case Verdict::Go: break;
-    }
-    return "good";
-}
-
-Finding findingOf(const Check& check, const Shown& shown) {
-    Finding f;
-    f.id = "driveline:" + check.id;
-    f.discipline = "driveline";
-    f.verdict = check.verdict;
-    f.title = check.value ? check.what + ": " + valueWords(check, shown) : check.what + " " + stateWord(check.verdict);
-    const std::string limit = limitWords(check, shown);
-    if (!limit.empty()) f.detail = "Wanted " + limit;
-    if (!check.at.empty() && check.at != "ride height") f.detail += (f.detail.empty() ? "At " : ", at ") + check.at;
-    if (!check.reason.empty()) f.detail += (f.detail.empty() ? "" : "; ") + check.reason;
-    f.rule = check.rule;
-    return f;
-}
-
 /// Where on the line: its joint, or the middle of its shaft.
 std::optional<Eigen::Vector3d> placeOf(const LineReport& line, const Check& check) {
     if (!line.usable) return std::nullopt;
@@ -69,7 +45,7 @@ void addDriveline(std::vector<Finding>& out, const Reports& reports, const model
         for (const LineReport& line : reports.driveline->lines) {
             for (const Check& check : line.checks) {
                 if (check.verdict == Verdict::Go) continue;
-                Finding f = findingOf(check, shown);
+                Finding f = checkFinding(check, "driveline", shown);
                 if (reports.driveline->lines.size() > 1 && f.title.find(line.name) == std::string::npos)
                     f.title = line.name + ", " + inSentence(f.title);
                 f.help = helpWords(line, check, shown);
@@ -82,7 +58,7 @@ void addDriveline(std::vector<Finding>& out, const Reports& reports, const model
         for (const driveline::CouplingReport& coupling : reports.driveline->couplings)
             for (const Check& check : coupling.checks) {
                 if (check.verdict == Verdict::Go) continue;
-                Finding f = findingOf(check, shown);
+                Finding f = checkFinding(check, "driveline", shown);
                 f.help = couplingWords(project, coupling, shown);
                 f.caution = model::cautionAbout(book, "driveline/shaft");
                 out.push_back(std::move(f));
@@ -105,7 +81,7 @@ void addDriveline(std::vector<Finding>& out, const Reports& reports, const model
         }
         for (const Check& check : reports.driveline->bell)
             if (check.verdict != Verdict::Go) {
-                out.push_back(findingOf(check, shown));
+                out.push_back(checkFinding(check, "driveline", shown));
                 out.back().caution = model::cautionAbout(book, "driveline/bellhousing");
             }
     }
@@ -127,45 +103,6 @@ void addDriveline(std::vector<Finding>& out, const Reports& reports, const model
         out.push_back(std::move(f));
     }
 }
-
-namespace {
-
-Gauge gaugeOf(const char* id, const char* name, const Check* check, const std::string& subject, const Shown& shown) {
-    Gauge gauge;
-    gauge.id = id;
-    gauge.name = name;
-    if (!check) {
-        gauge.value = "not known";
-        gauge.subject = "nothing to measure yet";
-        return gauge;
-    }
-    gauge.verdict = check->verdict;
-    gauge.value = valueWords(*check, shown);
-    gauge.limit = limitWords(*check, shown);
-    if (!gauge.limit.empty()) gauge.limit = "wanted " + gauge.limit;
-    gauge.subject = subject;
-    gauge.figure = check->value;
-    if (check->verdict != Verdict::Go) gauge.finding = "driveline:" + check->id;
-    const auto least = check->least ? check->least : check->good_least;
-    const auto most = check->most ? check->most : check->good_most;
-    if (check->value && most && *most > 0)
-        gauge.pointer = std::clamp(0.5 + 0.5 * (*most - *check->value) / *most, 0.02, 0.98);
-    else if (check->value && least && *least > 0)
-        gauge.pointer = std::clamp(0.5 + 0.5 * (*check->value - *least) / (2 * *least), 0.02, 0.98);
-    return gauge;
-}
-
-/// How much of a check's room is used, so that the tightest of those alike is shown.
-double tightness(const Check& check) {
-    if (!check.value) return 2;
-    const auto most = check.most ? check.most : check.good_most;
-    const auto least = check.least ? check.least : check.good_least;
-    if (most && *most > 0) return *check.value / *most;
-    if (least && *least > 0) return 1 - (*check.value - *least) / (2 * *least);
-    return 0;
-}
-
-} // namespace
 
 void addDrivelineGauges(std::vector<Gauge>& out, const Reports& reports, Shown shown) {
     if (!reports.driveline || reports.driveline->lines.empty()) return;
@@ -190,8 +127,8 @@ void addDrivelineGauges(std::vector<Gauge>& out, const Reports& reports, Shown s
     const auto subject = [](const Check* check, const std::string& line) {
         return check ? (check->what.find(line) == std::string::npos ? line + ": " : "") + inSentence(check->what) : "";
     };
-    out.push_back(gaugeOf("driveline", "Driveline", turning, subject(turning, turning_line), shown));
-    if (slides) out.push_back(gaugeOf("slip", "Slip", sliding, subject(sliding, sliding_line), shown));
+    out.push_back(checkGauge("driveline", "driveline", "Driveline", turning, subject(turning, turning_line), shown));
+    if (slides) out.push_back(checkGauge("driveline", "slip", "Slip", sliding, subject(sliding, sliding_line), shown));
 }
 
 } // namespace gabarit::study

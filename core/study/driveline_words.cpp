@@ -8,21 +8,8 @@ namespace {
 using driveline::Check;
 using driveline::Cure;
 using driveline::LineReport;
-using driveline::Unit;
 using quantity::fixed;
 using quantity::Shown;
-
-std::string text(Unit unit, double value, const Shown& shown) {
-    switch (unit) {
-    case Unit::Degrees: return quantity::angleText(value, 2);
-    case Unit::Millimetres: return quantity::lengthText(value, shown);
-    case Unit::RadPerS2: return fixed(value, 0) + " rad/s²";
-    case Unit::Rpm: return fixed(value, 0) + " rpm";
-    case Unit::Share: return fixed(value * 100, 0) + " %";
-    case Unit::Kilograms: break;
-    }
-    return quantity::massText(value, shown, 1);
-}
 
 bool endsWith(const std::string& whole, const std::string& end) {
     return whole.size() >= end.size() && whole.compare(whole.size() - end.size(), end.size(), end) == 0;
@@ -35,26 +22,6 @@ const driveline::SlipReport* slipOf(const LineReport& line, const std::string& i
 }
 
 } // namespace
-
-std::string valueWords(const Check& check, const Shown& shown) {
-    return check.value ? text(check.unit, *check.value, shown) : "not known";
-}
-
-std::string limitWords(const Check& check, const Shown& shown) {
-    const auto say = [&](double v) { return text(check.unit, v, shown); };
-    const auto &low = check.good_least, &high = check.good_most;
-    if (check.soft && high) return "within " + say(*high);
-    if (low && high) return say(*low) + " to " + say(*high);
-    if (low) {
-        if (check.least && *check.least < *low - 1e-9) return say(*low) + ", at least " + say(*check.least);
-        return "at least " + say(*low);
-    }
-    if (high) {
-        if (check.most && *check.most > *high + 1e-9) return say(*high) + ", at most " + say(*check.most);
-        return "at most " + say(*high);
-    }
-    return {};
-}
 
 std::string cureWords(const LineReport& line, const Cure& cure, const Shown& shown) {
     const std::string amount = quantity::angleText(std::abs(cure.amount_deg), 1);
@@ -168,10 +135,6 @@ const char* matingWords(driveline::Mating mating) {
     return "Whether it mates is not known.";
 }
 
-double shownForce(double force_n, const Shown& shown) {
-    return shown.mass == quantity::MassUnit::Pounds ? force_n / quantity::newton_per_pound_force : force_n;
-}
-const char* forceUnit(const Shown& shown) { return shown.mass == quantity::MassUnit::Pounds ? "lbf" : "N"; }
 double shownPull(double force_n_per_kg, const Shown& shown) {
     return shown.mass == quantity::MassUnit::Pounds ? shownForce(force_n_per_kg, shown) * quantity::kg_per_pound
                                                     : force_n_per_kg;

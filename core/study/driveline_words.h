@@ -1,16 +1,13 @@
-// Figures and limits of the driveline as people read them.
+// What the driveline's reports advise, as people read it.
 #pragma once
 
 #include "driveline/driveline.h"
 #include "gearing/gearing.h"
 #include "quantity/quantity.h"
+#include "study/check_words.h"
 
 namespace gabarit::study {
 
-/// "2.6°", "32.0 mm", "210 rad/s²", "71 %", "not known".
-std::string valueWords(const driveline::Check& check, const quantity::Shown& shown);
-/// "0.50° to 3.00°", "at least 20.0 mm", "300 rad/s², at most 500 rad/s²": what is wanted; empty when nothing is.
-std::string limitWords(const driveline::Check& check, const quantity::Shown& shown);
 /// "turn the pinion's nose down 1.2° (shims between spring and axle): 0.1° of shake left".
 std::string cureWords(const driveline::LineReport& line, const driveline::Cure& cure, const quantity::Shown& shown);
 /// What would put a check right, in a sentence; empty when nothing is known to.
@@ -29,9 +26,6 @@ std::string couplingWords(const model::Project& project, const driveline::Coupli
 const char* matingWords(driveline::Mating mating);
 /// "pulls 8573 N, 7.03 N/kg" or "pulls 1927 lbf, 0.72 lbf/lb": at the tyre; a dash for what is not known.
 std::string pullWords(const gearing::GearReport& gear, const quantity::Shown& shown);
-/// Force as shown, and its unit: "N" or "lbf" (with pounds).
-double shownForce(double force_n, const quantity::Shown& shown);
-const char* forceUnit(const quantity::Shown& shown);
 /// Force for each unit of mass, and its unit: "N/kg" or "lbf/lb".
 double shownPull(double force_n_per_kg, const quantity::Shown& shown);
 const char* pullUnit(const quantity::Shown& shown);

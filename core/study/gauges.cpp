@@ -1,4 +1,5 @@
 #include "study/driveline_findings.h"
+#include "study/mounts_findings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -90,6 +91,7 @@ std::vector<Gauge> collectGauges(const Reports& reports, Shown shown) {
         out.push_back(pairGauge("ground", "Ground", tightest(with("ground")), shown));
     }
     addDrivelineGauges(out, reports, shown);
+    addMountsGauge(out, reports, shown);
     if (reports.weights) {
         out.push_back(axleGauge("front", "Front axle", reports.weights->front, shown));
         out.push_back(axleGauge("rear", "Rear axle", reports.weights->rear, shown));

@@ -1,5 +1,7 @@
 #include "study/study.h"
 
+#include "study/mounts_findings.h"
+
 #include <algorithm>
 
 namespace gabarit::study {
@@ -22,18 +24,32 @@ std::vector<std::string> sagLeftOut(const model::Project& project) {
     return out;
 }
 
+/// The project with the engine's movement as its mounts allow it, where none was given by hand.
+std::shared_ptr<const model::Project> rockedByMounts(std::shared_ptr<const model::Project> project,
+                                                     const mounts::MountsReport& mounts) {
+    const model::Placement* placement = model::activePlacement(*project);
+    if (!mounts.rocking || !placement || placement->rocking.any()) return project;
+    auto rocked = std::make_shared<model::Project>(*project);
+    model::activePlacement(*rocked)->rocking = *mounts.rocking;
+    return rocked;
+}
+
 } // namespace
 
 Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptions& options) {
     Reports reports;
-    reports.project = std::move(project);
+    reports.project = reports.moving = std::move(project);
     const model::RuleBook book = model::applied(book_, reports.project->rules);
-    reports.scene = fit::makeScene(*reports.project, colliders_, {options.threads, options.stop});
+    if (reports.project->mounts) {
+        reports.mounts = mounts::judgeMounts(*reports.project, book, {drivenLoad_kg(*reports.project)});
+        if (reports.mounts) reports.moving = rockedByMounts(reports.project, *reports.mounts);
+    }
+    reports.scene = fit::makeScene(*reports.moving, colliders_, {options.threads, options.stop});
     const auto ask = [&reports](model::Verdict verdict) {
         reports.asked = true;
         reports.verdict = model::worse(reports.verdict, verdict);
     };
-    if (fit::isAsked(*reports.project)) {
+    if (fit::isAsked(*reports.moving)) {
         fit::ClearanceOptions clearance;
         clearance.depth = options.depth;
         clearance.threads = options.threads;
@@ -45,35 +61,36 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
             if (loads.left_out.empty())
                 clearance.sag = fit::sagOf(*reports.project->vehicle, loads.front.change_kg, loads.rear.change_kg);
         }
-        reports.clearance = fit::clearance(*reports.project, reports.scene, book, &memo_, clearance);
+        reports.clearance = fit::clearance(*reports.moving, reports.scene, book, &memo_, clearance);
         ask(reports.clearance->verdict);
     }
     reports.driveline = driveline::driveline(*reports.project, book);
     if (reports.driveline) ask(reports.driveline->verdict);
     reports.gearing = gearing::gearing(*reports.project, book);
     if (reports.gearing) ask(reports.gearing->verdict);
+    if (reports.mounts) ask(reports.mounts->verdict);
     if (options.stop.stopped()) return reports; // not complete: nobody looks at it
     if (reports.clearance) {
         const fit::SceneOptions quickly{options.threads, options.stop};
-        reports.access = fit::toolAccess(*reports.project, reports.scene, book, colliders_, quickly);
+        reports.access = fit::toolAccess(*reports.moving, reports.scene, book, colliders_, quickly);
         for (const fit::ToolAccess& access : reports.access) ask(access.verdict);
-        reports.lever = fit::leverCheck(*reports.project, book);
+        reports.lever = fit::leverCheck(*reports.moving, book);
         if (reports.lever) ask(reports.lever->verdict);
         if (!options.stop.stopped())
-            reports.measured = fit::measuredAgainstPlanned(*reports.project, reports.scene, book);
+            reports.measured = fit::measuredAgainstPlanned(*reports.moving, reports.scene, book);
     }
     if (!options.stop.stopped()) {
         if (reports.clearance && reports.clearance->movement) {
-            reports.stances = fit::stances(*reports.project, reports.scene, book, *reports.clearance->movement,
+            reports.stances = fit::stances(*reports.moving, reports.scene, book, *reports.clearance->movement,
                                            reports.clearance->sag, options.stop);
             if (reports.stances) {
                 reports.stances->sag_left_out = sagLeftOut(*reports.project);
                 ask(reports.stances->verdict);
             }
         }
-        reports.outgoing = fit::againstOutgoing(*reports.project, reports.scene);
+        reports.outgoing = fit::againstOutgoing(*reports.moving, reports.scene);
         reports.free_room =
-            fit::freeRoom(*reports.project, reports.scene, book, colliders_, {options.threads, options.stop});
+            fit::freeRoom(*reports.moving, reports.scene, book, colliders_, {options.threads, options.stop});
     }
     reports.survey = surveyState(*reports.project, book);
     reports.hoist = weights::hoist(*reports.project);
@@ -114,13 +131,13 @@ Reports Study::advised(Reports reports, const RunOptions& options) {
     };
     tell();
     const fit::RoomReport room =
-        fit::roomToMove(*reports.project, reports.scene, *reports.clearance, book, colliders_, move);
+        fit::roomToMove(*reports.moving, reports.scene, *reports.clearance, book, colliders_, move);
     std::map<std::string, fit::WayOut> ways;
     for (const fit::PairGap& pair : reports.clearance->pairs) {
         if (pair.verdict != model::Verdict::NoGo) continue;
         tell();
         if (auto way =
-                fit::bestWayOut(*reports.project, reports.scene, *reports.clearance, pair, book, colliders_, move))
+                fit::bestWayOut(*reports.moving, reports.scene, *reports.clearance, pair, book, colliders_, move))
             ways.emplace(findingId(pair), std::move(*way));
         if (options.stop.stopped()) return reports;
     }

@@ -10,6 +10,7 @@
 #include "fit/tool_access.h"
 #include "gearing/gearing.h"
 #include "ledger/parts.h"
+#include "mounts/mounts.h"
 #include "study/survey_state.h"
 #include "weights/axle_loads.h"
 #include "weights/hoist.h"
@@ -21,7 +22,7 @@ namespace gabarit::study {
 /// Something that holds up the build, in whole sentences.
 struct Finding {
     std::string id;         ///< stays the same while the pair or figure is the same
-    std::string discipline; ///< "clearance", "driveline", "gearing", "weights", "parts", "survey"
+    std::string discipline; ///< "clearance", "driveline", "gearing", "mounts", "weights", "parts", "survey"
     model::Verdict verdict = model::Verdict::Unknown;
     std::string title;   ///< "Front sump fouls the front crossmember"
     std::string detail;  ///< by how much, and what is wanted
@@ -56,6 +57,8 @@ struct Gauge {
 
 struct Reports {
     std::shared_ptr<const model::Project> project;
+    /// The same with the engine's movement as its mounts allow it, where none was given by hand: what gaps are held by.
+    std::shared_ptr<const model::Project> moving;
     fit::Scene scene;
     /// A discipline whose section the file lacks is not asked.
     std::optional<fit::ClearanceReport> clearance;
@@ -74,6 +77,7 @@ struct Reports {
     std::optional<ledger::PartsReport> parts;
     std::optional<driveline::DrivelineReport> driveline;
     std::optional<gearing::GearingReport> gearing;
+    std::optional<mounts::MountsReport> mounts;
     std::vector<Finding> findings; ///< what holds up the build most comes first
     std::vector<Gauge> gauges;
     model::Verdict verdict = model::Verdict::Go; ///< the worst of what was asked

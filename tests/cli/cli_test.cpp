@@ -136,6 +136,29 @@ private slots:
                  QStringLiteral("go"));
         QCOMPARE(call({"clearance", saved(shorter)}).status, 0);
     }
+    void mountsAreReported() {
+        const QString bench = QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit");
+        const Ended ended = call({"mounts", "--json", bench});
+        QCOMPARE(ended.status, 1); // two of four bolts
+        const QJsonObject report = ended.json()["mounts"].toObject();
+        QCOMPARE(report["modes"].toArray().size(), 6);
+        QVERIFY(report["determinate"].toBool());
+        QCOMPARE(report["unit"].toObject()["mass_kg"].toDouble(), 166.0);
+        // At rest the seats carry the weight: 166 kg of 9.80665 N.
+        double up = 0;
+        for (const QJsonValue& force : report["cases"].toArray()[0].toObject()["on_unit_n"].toArray())
+            up += force.toArray()[2].toDouble();
+        QVERIFY(std::abs(up - 166 * 9.80665) < 1e-3);
+        QVERIFY(report["rocking"].toObject()["roll_deg"].toDouble() > 0);
+        const Ended text = call({"mounts", "--units", "in", bench});
+        for (const char* words : {"Captive wedge, soft", "shakes in", "lbf", "no approval", "Full torque in reverse"})
+            QVERIFY2(text.out.contains(QLatin1String(words)), words);
+        QCOMPARE(call({"mounts", QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit")}).status, 0);
+        const Ended wrong = call({"mounts", written(R"({"format": "gabarit-project", "version": 1, "name": "x",
+            "mounts": {"mounts": [{"id": "a", "name": "A", "at": "roof", "pad": {}}]}})")});
+        QCOMPARE(wrong.status, 2);
+        QVERIFY(wrong.err.contains(QStringLiteral("mounts.mounts[0].at")));
+    }
     void aFileWithNothingButADrivelineWorks() {
         const QString bench = QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit");
         const Ended ended = call({"driveline", "--json", bench});

@@ -30,6 +30,7 @@ std::optional<Dimension> dimensionOf(const std::string& figure) {
         const std::string e = end;
         return figure.size() >= e.size() && figure.compare(figure.size() - e.size(), e.size(), e) == 0;
     };
+    if (ends("_n_per_mm")) return std::nullopt;
     if (ends("_mm") || ends("_mm_per_m")) return Dimension::Length;
     if (ends("_deg")) return Dimension::Angle;
     if (ends("_kg")) return Dimension::Mass;
@@ -39,9 +40,10 @@ std::optional<Dimension> dimensionOf(const std::string& figure) {
 /// What a bare number is of: the table's columns are headed in the unit of lengths.
 QString bareUnit(const std::string& figure) {
     const std::pair<const char*, QString> units[] = {
-        {"_rad_s2", QObject::tr("rad/s²")}, {"_gpa", QObject::tr("GPa")},
-        {"_kg_m3", QObject::tr("kg/m³")},   {"_diameters", QObject::tr("diameters")},
-        {"_factor", QObject::tr("times")},  {"outlier_t", QObject::tr("times")}};
+        {"_rad_s2", QObject::tr("rad/s²")},       {"_gpa", QObject::tr("GPa")},       {"_kg_m3", QObject::tr("kg/m³")},
+        {"_diameters", QObject::tr("diameters")}, {"_g", QObject::tr("g")},           {"_hz", QObject::tr("Hz")},
+        {"_n_per_mm", QObject::tr("N/mm")},       {"_ratio", QObject::tr("times")},   {"_count", QObject::tr("pieces")},
+        {"_factor", QObject::tr("times")},        {"outlier_t", QObject::tr("times")}};
     for (const auto& [end, unit] : units)
         if (q(figure).endsWith(QLatin1String(end))) return unit;
     return QObject::tr("share");

@@ -1,10 +1,8 @@
-#include "driveline/check.h"
+#include "model/check.h"
 
 #include <algorithm>
 
-namespace gabarit::driveline {
-
-using model::Verdict;
+namespace gabarit::model {
 
 void judge(Check& check) {
     if (!check.value) {
@@ -25,10 +23,10 @@ void judge(Check& check) {
         check.verdict = Verdict::Go;
 }
 
-std::string ruleOf(const model::RuleBook& book, const std::string& figure) {
-    for (const model::Figure& f : book.figures)
+std::string ruleOf(const RuleBook& book, const std::string& figure) {
+    for (const Figure& f : book.figures)
         if (f.id == figure) return f.text + " (" + f.source + ")";
     return {};
 }
 
-} // namespace gabarit::driveline
+} // namespace gabarit::model

@@ -1,0 +1,26 @@
+// The mounts' report: loads, equilibria with stops, modes.
+#include "mounts/mounts.h"
+#include "store/project_file.h"
+#include "store/rule_book.h"
+
+#include <benchmark/benchmark.h>
+
+using namespace gabarit;
+
+namespace {
+
+/// Wanted: at most 10 ms.
+void mountsReport(benchmark::State& state) {
+    const model::Project project =
+        store::readProject(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit", store::defaultRuleBook())
+            .value()
+            .project;
+    for (auto _ : state) {
+        const auto report = mounts::judgeMounts(project, store::defaultRuleBook(), {});
+        benchmark::DoNotOptimize(report->verdict);
+    }
+}
+
+} // namespace
+
+BENCHMARK(mountsReport)->Unit(benchmark::kMillisecond);

@@ -1,0 +1,621 @@
+#include "mounts/mounts.h"
+
+#include "mounts/bolts.h"
+#include "quantity/tyre.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace gabarit::mounts {
+namespace {
+
+using Eigen::Isometry3d;
+using Eigen::Matrix3d;
+using Eigen::Vector3d;
+using model::Check;
+using model::Unit;
+using model::Verdict;
+
+constexpr double g_m_per_s2 = 9.80665; // standard gravity, CGPM 1901
+constexpr double nothing_n = 1;
+constexpr double nothing_mm = 1e-6;
+
+const model::HardPoint* pointOf(const std::vector<model::HardPoint>& points, const model::PointId& id) {
+    for (const model::HardPoint& p : points)
+        if (p.id == id) return &p;
+    return nullptr;
+}
+
+/// A face in the vehicle frame.
+struct PlacedFace {
+    Vector3d at_mm;
+    Vector3d out;
+};
+Result<PlacedFace> placed(const model::Project& project, const model::MountFace& face, const std::string& where) {
+    Isometry3d pose = Isometry3d::Identity();
+    const std::vector<model::HardPoint>* points = project.vehicle ? &project.vehicle->hard_points : nullptr;
+    std::optional<model::Donor> donor;
+    if (face.owner != model::vehicle_owner) {
+        const model::Placement* placement = model::activePlacement(project);
+        donor = model::hangingDonor(project);
+        if (!placement || !donor || donor->id.text != face.owner)
+            return Error{"it is on \"" + face.owner + "\", which does not hang in the active placement", where,
+                         "choose a placement of that donor"};
+        pose = model::poseVehicleDonor(*placement, *donor);
+        points = &donor->reference_points;
+    }
+    Vector3d at = face.at_mm;
+    if (!face.point.empty()) {
+        const model::HardPoint* point = points ? pointOf(*points, face.point) : nullptr;
+        if (!point)
+            return Error{"there is no point \"" + face.point.text + "\" on \"" + face.owner + "\"", where,
+                         "name one of its points, or give the place"};
+        at = point->at_mm;
+    }
+    return PlacedFace{pose * at, pose.linear() * face.out.normalized()};
+}
+
+/// Axes of an isolator: axial towards the unit, the shear ones as near to the vehicle's as they can lie.
+Matrix3d axesFor(const Vector3d& axial) {
+    const Vector3d third = axial.normalized();
+    const Vector3d near = std::abs(third.x()) < 0.9 ? Vector3d::UnitX() : Vector3d(Vector3d::UnitZ());
+    Matrix3d out;
+    out.col(0) = (near - third * third.dot(near)).normalized();
+    out.col(1) = third.cross(out.col(0));
+    out.col(2) = third;
+    return out;
+}
+
+class Judge {
+public:
+    Judge(const model::Project& project, const model::RuleBook& book, const Given& given)
+        : project_(project), mounts_(*project.mounts), book_(book), given_(given) {}
+
+    MountsReport judged() {
+        const auto unit = unitMass(project_);
+        if (!unit) return refused(unit.error());
+        out_.unit = unit.value();
+        for (const model::Mount& mount : mounts_.mounts)
+            if (const auto there = place(mount); !there) return refused(there.error());
+        out_.usable = true;
+        if (springs_.size() < 3) {
+            Check& c = add("layout", "Mounts", Unit::Count, static_cast<double>(springs_.size()), "mounts_least_count");
+            c.good_least = figure("mounts_least_count");
+            c.reason = "fewer cannot hold it";
+            model::judge(c);
+        } else {
+            rest();
+            cases();
+            torn();
+            shake();
+            movement();
+        }
+        for (const model::Mount& mount : mounts_.mounts) {
+            bolts(mount, mount.pad, mount.pad_bolts, "pad");
+            if (mount.stand) bolts(mount, *mount.stand, mount.stand_bolts, "stand");
+        }
+        out_.verdict = Verdict::Go;
+        for (const Check& check : out_.checks) out_.verdict = model::worse(out_.verdict, check.verdict);
+        return std::move(out_);
+    }
+
+private:
+    MountsReport refused(const Error& error) {
+        out_.reason = error.line();
+        Check c;
+        c.id = "layout";
+        c.what = "Mounts";
+        c.reason = out_.reason;
+        out_.checks.push_back(c);
+        return std::move(out_);
+    }
+    double figure(const char* id) const { return book_.figure(id); }
+    Check& add(const std::string& id, const std::string& what, Unit unit, std::optional<double> value,
+               const char* rule) {
+        Check c;
+        c.id = id;
+        c.what = what;
+        c.unit = unit;
+        c.value = value;
+        if (*rule) c.rule = model::ruleOf(book_, rule);
+        out_.checks.push_back(std::move(c));
+        return out_.checks.back();
+    }
+
+    Result<void> place(const model::Mount& mount) {
+        const std::string where = "mount \"" + mount.name + "\"";
+        const auto pad = placed(project_, mount.pad, where + ", its pad");
+        if (!pad) return pad.error();
+        std::optional<PlacedFace> stand;
+        if (mount.stand) {
+            const auto there = placed(project_, *mount.stand, where + ", its stand");
+            if (!there) return there.error();
+            stand = there.value();
+        }
+        const model::Isolator* isolator = isolatorOf(project_, book_, mount);
+        if (!mount.isolator.empty() && !isolator)
+            return Error{"there is no isolator \"" + mount.isolator + "\"", where, "choose one of the catalogue"};
+        MountReport report;
+        report.id = mount.id;
+        report.name = mount.name;
+        const Vector3d axial = mount.axis ? *mount.axis : stand ? stand->out : Vector3d(Vector3d::UnitZ());
+        if (axial.norm() < nothing_mm) return Error{"its axis has no direction", where, "give the axis"};
+        report.axes = axesFor(axial);
+        report.at_mm = pad.value().at_mm;
+        if (stand) report.at_mm = stand->at_mm;
+        if (stand && isolator && isolator->height_mm) report.at_mm += stand->out * *isolator->height_mm / 2;
+        if (mount.centre_mm) report.at_mm = *mount.centre_mm;
+        Spring spring;
+        spring.at_mm = report.at_mm;
+        spring.axes = report.axes;
+        spring.stop_rate_n_per_mm = figure("stop_rate_n_per_mm");
+        if (isolator) {
+            report.isolator = isolator->name;
+            spring.rate_n_per_mm = {isolator->shear_n_per_mm,
+                                    isolator->shear2_n_per_mm.value_or(isolator->shear_n_per_mm),
+                                    isolator->axial_n_per_mm};
+            if (isolator->stop_in_mm) spring.stop_low_mm[2] = -*isolator->stop_in_mm;
+            if (isolator->stop_out_mm) spring.stop_high_mm[2] = *isolator->stop_out_mm;
+            for (const std::size_t side : {0, 1})
+                if (isolator->stop_side_mm) {
+                    spring.stop_low_mm[side] = -*isolator->stop_side_mm;
+                    spring.stop_high_mm[side] = *isolator->stop_side_mm;
+                }
+        } else {
+            all_chosen_ = false;
+            spring.rate_n_per_mm = Vector3d::Constant(1); // for statics: the rest is shared evenly
+        }
+        springs_.push_back(spring);
+        isolators_.push_back(isolator);
+        out_.mounts.push_back(std::move(report));
+        return {};
+    }
+
+    Load weight(double down_g = 1) const { return {{0, 0, -down_g * out_.unit.body.mass_kg * g_m_per_s2}, {0, 0, 0}}; }
+    /// The unit pressed against its mounts by its mass, in g along the vehicle's axes, on top of its weight.
+    Load pressed(const Vector3d& by_g) const {
+        Load out = weight();
+        out.force_n += by_g * out_.unit.body.mass_kg * g_m_per_s2;
+        return out;
+    }
+
+    /// Forces of the seats: by statics for three, else with their stops.
+    std::vector<Vector3d> reactions(const Load& load, std::string& reason) const {
+        if (out_.determinate) return threeReactions_n(out_.unit.body, springs_, load);
+        if (!all_chosen_) {
+            reason = "more than three share by their rates: choose an isolator for each";
+            return {};
+        }
+        const auto move = equilibrium(out_.unit.body, springs_, load);
+        if (!move) {
+            reason = move.error().what;
+            return {};
+        }
+        return forces_n(out_.unit.body, springs_, move.value());
+    }
+
+    void rest() {
+        out_.determinate = !threeReactions_n(out_.unit.body, springs_, weight()).empty();
+        if (all_chosen_) {
+            auto at = equilibrium(out_.unit.body, springs_, weight());
+            if (at) rest_ = at.value();
+        }
+        LoadCase c;
+        c.id = "rest";
+        c.name = "At rest";
+        c.kind = CaseKind::Rest;
+        c.how = "its weight";
+        c.load = weight();
+        take(std::move(c));
+        const LoadCase& rest = out_.cases.front();
+        for (std::size_t i = 0; i < springs_.size(); ++i) {
+            MountReport& m = out_.mounts[i];
+            if (!rest.on_unit_n.empty()) m.rest_n = rest.on_unit_n[i].dot(m.axes.col(2));
+            if (rest_) m.rest_mm = -(m.axes.transpose() * rest_->at(m.at_mm, out_.unit.body.centre_mm)).z();
+            const model::Isolator* isolator = isolators_[i];
+            if (!isolator) {
+                Check& c2 = add(m.id + "/isolator", m.name + ": its isolator", Unit::Newtons, std::nullopt, "");
+                c2.reason = "none is chosen";
+                model::judge(c2);
+                continue;
+            }
+            if (isolator->rating_n) {
+                std::optional<double> share;
+                if (m.rest_n) share = std::abs(*m.rest_n) / *isolator->rating_n;
+                Check& c2 = add(m.id + "/rating", m.name + ": load at rest of what it is rated for", Unit::Share, share,
+                                "rating_most_share");
+                c2.good_most = figure("rating_wanted_share");
+                c2.most = figure("rating_most_share");
+                model::judge(c2);
+            }
+            if (isolator->stop_in_mm && m.rest_mm) {
+                Check& c2 = add(m.id + "/stop", m.name + ": left to its stop at rest", Unit::Millimetres,
+                                *isolator->stop_in_mm - *m.rest_mm, "rest_to_stop_mm");
+                c2.good_least = figure("rest_to_stop_mm");
+                c2.least = 0;
+                model::judge(c2);
+            }
+        }
+    }
+
+    void take(LoadCase c) {
+        if (c.reason.empty()) c.on_unit_n = reactions(c.load, c.reason);
+        for (std::size_t i = 0; i < c.on_unit_n.size(); ++i)
+            c.pulled.push_back(c.on_unit_n[i].dot(out_.mounts[i].axes.col(2)) < -nothing_n);
+        if (c.reason.empty() && rest_ && all_chosen_ && c.kind != CaseKind::Strength) {
+            const auto move = equilibrium(out_.unit.body, springs_, c.load);
+            if (move) {
+                c.from_rest = {move.value().by_mm - rest_->by_mm, move.value().turn_rad - rest_->turn_rad};
+                for (std::size_t i = 0; i < springs_.size(); ++i) {
+                    const Vector3d own =
+                        springs_[i].axes.transpose() * move.value().at(springs_[i].at_mm, out_.unit.body.centre_mm);
+                    bool stopped = false;
+                    for (std::size_t k = 0; k < 3; ++k)
+                        stopped = stopped || own[static_cast<int>(k)] > springs_[i].stop_high_mm[k] ||
+                                  own[static_cast<int>(k)] < springs_[i].stop_low_mm[k];
+                    c.at_stop.push_back(stopped);
+                    c.mount_mm.push_back(springs_[i].axes.transpose() *
+                                         c.from_rest.at(springs_[i].at_mm, out_.unit.body.centre_mm));
+                }
+            }
+        }
+        out_.cases.push_back(std::move(c));
+    }
+
+    /// Torque that the unit's casing takes, N·m about the shaft it drives; a reason when it is not known.
+    std::optional<double> torque_nm(bool reverse, bool launch, std::string& how, std::string& reason) const {
+        std::optional<double> engine = mounts_.torque_nm;
+        const model::Gearing* gearing = project_.gearing ? &*project_.gearing : nullptr;
+        if (!engine && gearing)
+            for (const model::TorquePoint& p : gearing->torque) engine = std::max(engine.value_or(0), p.torque_nm);
+        if (!engine) {
+            reason = "the engine's torque is not given";
+            return std::nullopt;
+        }
+        double ratio = 0;
+        if (gearing)
+            for (const model::Gear& gear : gearing->gears)
+                if (gear.reverse == reverse) ratio = std::max(ratio, gear.ratio);
+        if (ratio <= 0) {
+            reason = reverse ? "the reverse gear's ratio is not given" : "the gears are not given";
+            return std::nullopt;
+        }
+        double torque = *engine * ratio;
+        how = quantity::fixed(*engine, 0) + " N·m × " + quantity::fixed(ratio, 2);
+        const auto times = [&](double by, const char* what) {
+            torque *= by;
+            how += " × " + quantity::fixed(by, 2) + " (" + what + ")";
+        };
+        if (launch) times(figure("launch_factor"), "clutch let in, or converter");
+        double onward = 1; // from the shaft in question to the wheels
+        const double transfer = gearing ? gearing->transfer_low.value_or(gearing->transfer_high) : 1;
+        if (mounts_.transfer_on_unit && transfer != 1) times(transfer, "transfer");
+        if (!mounts_.transfer_on_unit) onward *= transfer;
+        if (mounts_.reacts_axle_torque) {
+            if (!gearing->final_drive) {
+                reason = "the final drive is not given";
+                return std::nullopt;
+            }
+            times(*gearing->final_drive, "final drive");
+        } else if (gearing->final_drive) {
+            onward *= *gearing->final_drive;
+        }
+        const auto tyre = gearing->tyre.empty() ? Result<quantity::Tyre>(Error{}) : quantity::parseTyre(gearing->tyre);
+        const std::optional<double> on_wheels_kg =
+            mounts_.driven_axle_kg ? mounts_.driven_axle_kg : given_.driven_axle_kg;
+        if (tyre.ok() && on_wheels_kg && (mounts_.reacts_axle_torque || gearing->final_drive)) {
+            const double grip =
+                figure("tyre_grip_factor") * *on_wheels_kg * g_m_per_s2 * tyre.value().diameter_mm / 2000 / onward;
+            if (grip < torque) {
+                torque = grip;
+                how = "the tyres slip at " + quantity::fixed(grip, 0) + " N·m";
+            }
+        } else {
+            how += ", not limited by grip: driven load, tyre or final drive not given";
+        }
+        return torque;
+    }
+
+    /// The casing's reaction, vehicle frame: against the shaft it drives.
+    LoadCase torqueCase(bool reverse, CaseKind kind) const {
+        LoadCase c;
+        c.kind = kind;
+        c.id = std::string(kind == CaseKind::Driving ? "drive-" : "") + (reverse ? "torque-reverse" : "torque-forward");
+        c.name = reverse ? "Full torque in reverse" : "Full torque in the lowest gear";
+        c.load = weight();
+        const auto torque = torque_nm(reverse, kind == CaseKind::Strength, c.how, c.reason);
+        if (!torque) return c;
+        const double way = reverse ? 1 : -1;
+        if (mounts_.reacts_axle_torque) {
+            // Driving forward the wheels turn about −Y; the casing is turned about +Y: its front rises.
+            c.load.moment_nmm = Vector3d(0, -way * *torque * 1000, 0);
+        } else {
+            // The crank and the shaft behind it turn clockwise seen from the unit's front, about +x'.
+            const model::Placement* placement = model::activePlacement(project_);
+            const auto donor = model::hangingDonor(project_);
+            const Vector3d shaft = model::poseVehicleDonor(*placement, *donor).linear() * Vector3d::UnitX();
+            c.load.moment_nmm = shaft * (way * *torque * 1000);
+        }
+        return c;
+    }
+
+    void cases() {
+        const auto pressedCase = [&](const char* id, const char* name, CaseKind kind, const Vector3d& by_g,
+                                     const char* what) {
+            LoadCase c;
+            c.id = id;
+            c.name = name;
+            c.kind = kind;
+            c.load = pressed(by_g);
+            c.how = "its weight and " + quantity::fixed(by_g.norm(), 2) + " g " + what;
+            take(std::move(c));
+        };
+        take(torqueCase(false, CaseKind::Strength));
+        take(torqueCase(true, CaseKind::Strength));
+        const double bump = figure("mount_bump_g"), side = figure("mount_side_g"), brake = figure("mount_brake_g"),
+                     tow = figure("mount_tow_g");
+        pressedCase("bump", "Bump", CaseKind::Strength, {0, 0, -(bump - 1)}, "more down");
+        pressedCase("corner-left", "Left-hand bend", CaseKind::Strength, {0, side, 0}, "to the right");
+        pressedCase("corner-right", "Right-hand bend", CaseKind::Strength, {0, -side, 0}, "to the left");
+        pressedCase("brake", "Braking", CaseKind::Strength, {-brake, 0, 0}, "forward");
+        pressedCase("tow", "Towed off with a jerk", CaseKind::Strength, {tow, 0, 0}, "rearward");
+        take(torqueCase(false, CaseKind::Driving));
+        take(torqueCase(true, CaseKind::Driving));
+        const double d_bump = figure("drive_bump_g"), d_brake = figure("drive_brake_g"),
+                     d_side = figure("drive_corner_g");
+        pressedCase("drive-bump", "Bump while driving", CaseKind::Driving, {0, 0, -(d_bump - 1)}, "more down");
+        pressedCase("drive-rebound", "Dip while driving", CaseKind::Driving, {0, 0, d_bump - 1}, "less down");
+        pressedCase("drive-brake", "Braking while driving", CaseKind::Driving, {-d_brake, 0, 0}, "forward");
+        pressedCase("drive-left", "Left-hand bend while driving", CaseKind::Driving, {0, d_side, 0}, "to the right");
+        pressedCase("drive-right", "Right-hand bend while driving", CaseKind::Driving, {0, -d_side, 0}, "to the left");
+        // What is pulled apart must hold so.
+        for (std::size_t i = 0; i < springs_.size(); ++i) {
+            double most = 0;
+            std::string when;
+            bool known = true;
+            for (const LoadCase& c : out_.cases) {
+                if (c.on_unit_n.empty()) {
+                    known = known && c.kind != CaseKind::Strength;
+                    continue;
+                }
+                const double pull = -c.on_unit_n[i].dot(out_.mounts[i].axes.col(2));
+                if (pull > most) {
+                    most = pull;
+                    when = c.name;
+                }
+            }
+            if (most < nothing_n && known) continue;
+            const model::Isolator* isolator = isolators_[i];
+            Check& c = add(out_.mounts[i].id + "/pulled", out_.mounts[i].name + ": pulled apart by", Unit::Newtons,
+                           most < nothing_n ? std::nullopt : std::optional(most), "");
+            c.at = when;
+            c.rule = "a mount that is pulled apart needs halves that hold one another, or a stop outwards";
+            if (!c.value) {
+                c.reason = "not every load is known";
+                model::judge(c);
+            } else if (!isolator) {
+                c.verdict = Verdict::Unknown;
+                c.reason = "its isolator is not chosen";
+            } else if (isolator->captive || isolator->stop_out_mm || isolator->material == "solid") {
+                c.verdict = Verdict::Go;
+            } else {
+                c.verdict = Verdict::NoGo;
+                c.reason = "its rubber alone would tear";
+            }
+        }
+    }
+
+    /// With one rubber torn: its own stops hold when its halves hold one another, else nothing of it does.
+    void torn() {
+        if (!all_chosen_) return;
+        for (std::size_t i = 0; i < springs_.size(); ++i) {
+            if (isolators_[i]->material == "solid") {
+                out_.mounts[i].torn_holds = true;
+                continue;
+            }
+            std::vector<Spring> left = springs_;
+            left[i].rate_n_per_mm.setZero();
+            if (!isolators_[i]->captive) left[i].stop_rate_n_per_mm = 0;
+            const auto move = equilibrium(out_.unit.body, left, weight());
+            MountReport& m = out_.mounts[i];
+            if (move && rest_)
+                m.torn_mm =
+                    (move.value().at(m.at_mm, out_.unit.body.centre_mm) - rest_->at(m.at_mm, out_.unit.body.centre_mm))
+                        .norm();
+            Check& c = add(m.id + "/torn", m.name + ": with its rubber torn the unit goes there by", Unit::Millimetres,
+                           m.torn_mm, "torn_most_mm");
+            c.good_most = figure("torn_most_mm");
+            if (m.torn_mm) {
+                model::judge(c);
+            } else {
+                c.verdict = Verdict::NoGo;
+                c.reason = "nothing holds it then: a captive isolator, or a strap";
+            }
+            m.torn_holds = c.verdict != Verdict::NoGo;
+        }
+    }
+
+    void shake() {
+        if (!all_chosen_) {
+            out_.modes_reason = "not every mount has an isolator";
+            return;
+        }
+        const auto found = modes(out_.unit.body, springs_);
+        if (!found) {
+            out_.modes_reason = found.error().line();
+            return;
+        }
+        out_.modes = found.value();
+        const model::Running* running = mounts_.running ? &*mounts_.running : nullptr;
+        const bool fires = running && running->layout != model::Cylinders::None;
+        if (fires && running->idle_rpm && running->cylinders)
+            out_.firing_hz = *running->idle_rpm / 60 * *running->cylinders / (running->two_stroke ? 1 : 2);
+        const double hop_low = figure("wheel_hop_low_hz"), hop_high = figure("wheel_hop_high_hz"),
+                     bounce_low = figure("body_bounce_low_hz"), bounce_high = figure("body_bounce_high_hz");
+        for (const Mode& mode : *out_.modes) {
+            const std::string id = std::string("mode-") + std::to_string(static_cast<int>(mode.of) + 1);
+            const std::string name = std::string(word(mode.of));
+            if (!running || running->layout != model::Cylinders::None) {
+                Check& c = add(id + "/idle", "Shakes in " + name + " at", Unit::Hertz, mode.frequency_hz,
+                               "isolation_least_ratio");
+                if (out_.firing_hz) {
+                    c.good_most = *out_.firing_hz / figure("isolation_wanted_ratio");
+                    c.most = *out_.firing_hz / figure("isolation_least_ratio");
+                    model::judge(c);
+                } else {
+                    c.verdict = Verdict::Unknown;
+                    c.reason = "idle speed or cylinders not given";
+                }
+            }
+            const auto apart = [&](double low, double high, const char* what, const char* rule) {
+                if (mode.frequency_hz < low || mode.frequency_hz > high) return;
+                Check& c = add(id + "/" + rule, "Shakes in " + name + " at", Unit::Hertz, mode.frequency_hz, rule);
+                c.verdict = Verdict::Close; // a nuisance, no danger
+                c.reason =
+                    std::string(what) + ": " + quantity::fixed(low, 0) + " to " + quantity::fixed(high, 0) + " Hz";
+            };
+            apart(hop_low, hop_high, "the wheels hop there", "wheel_hop_low_hz");
+            apart(bounce_low, bounce_high, "the body bounces there", "body_bounce_low_hz");
+        }
+        secondOrder(running);
+    }
+
+    /// An in-line four shakes up and down at twice the crank's speed, 4·m·r·ω²·r/l; half a six's twin does not.
+    void secondOrder(const model::Running* running) {
+        if (!running || running->layout != model::Cylinders::Inline || running->balance_shafts || !running->cylinders ||
+            *running->cylinders != 4 || !running->idle_rpm)
+            return;
+        out_.second_order_hz = 2 * *running->idle_rpm / 60;
+        const double omega = *running->idle_rpm * M_PI / 30;
+        if (running->reciprocating_kg && running->stroke_mm && running->rod_mm) {
+            const double r = *running->stroke_mm / 2000;
+            out_.second_order_n = 4 * *running->reciprocating_kg * r * omega * omega * r / (*running->rod_mm / 1000);
+        }
+        for (const Mode& mode : *out_.modes) {
+            if (mode.of != ModeOf::Bounce) continue;
+            Check& c =
+                add("second-order", "Of its shake at twice the crank's speed reaches the frame at idle", Unit::Share,
+                    transmissibility(*out_.second_order_hz, mode.frequency_hz, damping()), "second_order_most_share");
+            c.good_most = figure("second_order_most_share");
+            c.most = 1;
+            c.reason = "an in-line four without balance shafts";
+            model::judge(c);
+        }
+    }
+    double damping() const {
+        double sum = 0;
+        for (const model::Isolator* isolator : isolators_)
+            sum += isolator && isolator->damping ? *isolator->damping : figure("rubber_damping_share");
+        return isolators_.empty() ? 0 : sum / static_cast<double>(isolators_.size());
+    }
+
+    /// What the driving cases come to.
+    void movement() {
+        if (!rest_) return;
+        model::Rocking rocking;
+        rocking.source = "its mounts";
+        for (const LoadCase& c : out_.cases) {
+            if (c.kind != CaseKind::Driving || c.mount_mm.empty()) continue;
+            rocking.roll_deg = std::max(rocking.roll_deg, std::abs(c.from_rest.turn_rad.x()) * quantity::deg_per_rad);
+            rocking.up_mm = std::max(rocking.up_mm, c.from_rest.by_mm.z());
+            rocking.down_mm = std::max(rocking.down_mm, -c.from_rest.by_mm.z());
+            rocking.along_mm = std::max(rocking.along_mm, std::abs(c.from_rest.by_mm.x()));
+        }
+        if (rocking.any()) out_.rocking = rocking;
+    }
+
+    void bolts(const model::Mount& mount, const model::MountFace& face, const model::Bolting& bolts,
+               const char* which) {
+        const std::string id = mount.id + "/" + which, name = mount.name + ", " + which;
+        if (face.holes_mm.empty() && !face.thread_mm) return;
+        BoltReport r;
+        r.mount = mount.id;
+        r.face = which;
+        const auto holes = static_cast<double>(face.holes_mm.size());
+        if (holes > 0) {
+            Check& c = add(id + "/all", name + ": bolts used", Unit::Count, bolts.used.value_or(holes), "");
+            c.good_least = holes;
+            c.rule = "every hole that its maker provides is used";
+            model::judge(c);
+        }
+        if (!face.thread_mm) {
+            out_.bolts.push_back(r);
+            return;
+        }
+        const double d = *face.thread_mm;
+        if (!face.through) {
+            const char* const least_rule = face.metal == model::Metal::Steel      ? "engage_steel_diameters"
+                                           : face.metal == model::Metal::CastIron ? "engage_iron_diameters"
+                                                                                  : "engage_aluminium_diameters";
+            const double least = figure(least_rule) * d;
+            if (bolts.length_mm && bolts.clamped_mm) r.engaged_mm = *bolts.length_mm - *bolts.clamped_mm;
+            if (bolts.clamped_mm) r.least_length_mm = *bolts.clamped_mm + least;
+            if (bolts.clamped_mm && face.depth_mm)
+                r.most_length_mm = *bolts.clamped_mm + *face.depth_mm - figure("bolt_tip_clear_mm");
+            Check& c = add(id + "/engaged", name + ": thread engaged", Unit::Millimetres, r.engaged_mm, least_rule);
+            c.good_least = least;
+            c.accuracy = 0;
+            if (!r.engaged_mm)
+                c.reason = bolts.length_mm ? "what lies under the head is not given" : "the bolts' length is not given";
+            model::judge(c);
+            Check& deep =
+                add(id + "/depth", name + ": left in the hole before the bolt bottoms", Unit::Millimetres,
+                    r.engaged_mm && face.depth_mm ? std::optional(*face.depth_mm - *r.engaged_mm) : std::nullopt,
+                    "bolt_tip_clear_mm");
+            deep.good_least = figure("bolt_tip_clear_mm");
+            deep.least = 0;
+            if (!deep.value)
+                deep.reason = face.depth_mm ? "how far the bolt goes in is not known" : "the hole's depth is not given";
+            model::judge(deep);
+        }
+        const auto pitch = coarsePitch_mm(d);
+        const auto proof = proofStress_mpa(bolts.grade, d);
+        if (pitch && proof) {
+            r.preload_n = figure("preload_share") * *proof * stressArea_mm2(d, *pitch);
+            const char* const factor = bolts.treatment == model::Treatment::Dry      ? "torque_dry_factor"
+                                       : bolts.treatment == model::Treatment::Oiled  ? "torque_oiled_factor"
+                                       : bolts.treatment == model::Treatment::Locker ? "torque_locker_factor"
+                                                                                     : "torque_anti_seize_factor";
+            r.torque_nm = figure(factor) * d / 1000 * *r.preload_n;
+            if (bolts.torque_nm) {
+                Check& c = add(id + "/torque", name + ": tightened to", Unit::NewtonMetres, bolts.torque_nm, factor);
+                c.good_least = *r.torque_nm * (1 - figure("torque_within_share"));
+                c.good_most = *r.torque_nm * (1 + figure("torque_within_share"));
+                c.soft = true; // its maker's own figure may differ
+                model::judge(c);
+            }
+        }
+        out_.bolts.push_back(r);
+    }
+
+    const model::Project& project_;
+    const model::Mounts& mounts_;
+    const model::RuleBook& book_;
+    const Given& given_;
+    MountsReport out_;
+    std::vector<Spring> springs_;
+    std::vector<const model::Isolator*> isolators_;
+    std::optional<Move> rest_;
+    bool all_chosen_ = true;
+};
+
+} // namespace
+
+const model::Isolator* isolatorOf(const model::Project& project, const model::RuleBook& book,
+                                  const model::Mount& mount) {
+    if (mount.isolator.empty()) return nullptr;
+    if (project.mounts)
+        for (const model::Isolator& isolator : project.mounts->isolators)
+            if (isolator.id == mount.isolator) return &isolator;
+    for (const model::Isolator& isolator : book.isolators)
+        if (isolator.id == mount.isolator) return &isolator;
+    return nullptr;
+}
+
+std::optional<MountsReport> judgeMounts(const model::Project& project, const model::RuleBook& book,
+                                        const Given& given) {
+    if (!project.mounts) return std::nullopt;
+    return Judge(project, book, given).judged();
+}
+
+} // namespace gabarit::mounts

@@ -1,0 +1,311 @@
+// A unit on its mounts, judged: loads by hand, torn rubbers, modes, bolts.
+#include "mounts/mounts.h"
+#include "store/rule_book.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::mounts;
+using Eigen::Vector3d;
+using model::Verdict;
+
+namespace {
+
+constexpr double g = 9.80665;
+
+const model::RuleBook& book() { return store::defaultRuleBook(); }
+
+model::Isolator rubber(double axial, double shear) {
+    model::Isolator s;
+    s.id = "own";
+    s.name = "Own";
+    s.material = "rubber";
+    s.axial_n_per_mm = axial;
+    s.shear_n_per_mm = shear;
+    s.captive = true;
+    s.stop_in_mm = 15;
+    s.stop_out_mm = 10;
+    s.stop_side_mm = 12;
+    s.rating_n = 1500;
+    return s;
+}
+/// 160 kg at x 500, z 600; engine mounts 250 ahead of it and 200 to each side, gearbox mount 500 behind; all at z 500.
+model::Project unit() {
+    model::Project p;
+    p.vehicle.emplace();
+    model::Donor donor;
+    donor.id.text = "unit";
+    donor.masses = {{"Unit", 160, {0, 0, 0}, "", false, {}}};
+    p.donors = {donor};
+    model::Placement placement;
+    placement.id.text = "p";
+    placement.donor.text = "unit";
+    placement.position_mm = {500, 0, 600};
+    p.placements = {placement};
+    p.mounts.emplace();
+    p.mounts->inertia = model::Inertia{{5, 12, 11}, {0, 0, 0}, "made up", {}};
+    p.mounts->isolators = {rubber(250, 90)};
+    const auto mount = [&](const char* id, const Vector3d& at, model::MountAt where) {
+        model::Mount m;
+        m.id = m.name = id;
+        m.at = where;
+        m.pad.owner = "unit";
+        m.pad.at_mm = at - placement.position_mm;
+        m.centre_mm = at;
+        m.isolator = "own";
+        p.mounts->mounts.push_back(m);
+    };
+    mount("left", {250, -200, 500}, model::MountAt::Engine);
+    mount("right", {250, 200, 500}, model::MountAt::Engine);
+    mount("rear", {1000, 0, 500}, model::MountAt::Gearbox);
+    p.mounts->running = model::Running{};
+    p.mounts->running->cylinders = 4;
+    p.mounts->running->idle_rpm = 800;
+    p.gearing.emplace();
+    p.gearing->gears = {{"1", 4, false, {}}, {"2", 2, false, {}}, {"R", 3.5, true, {}}};
+    p.gearing->torque = {{3000, 200, {}}};
+    return p;
+}
+MountsReport judged(const model::Project& p, std::optional<double> driven_kg = std::nullopt) {
+    return *judgeMounts(p, book(), {driven_kg});
+}
+const LoadCase& load(const MountsReport& r, const char* id) {
+    for (const LoadCase& c : r.cases)
+        if (c.id == id) return c;
+    static const LoadCase none;
+    qWarning("no case %s", id);
+    return none;
+}
+const model::Check& check(const MountsReport& r, const char* id) {
+    for (const model::Check& c : r.checks)
+        if (c.id == id) return c;
+    static const model::Check none;
+    qWarning("no check %s", id);
+    return none;
+}
+bool has(const MountsReport& r, const char* id) {
+    return std::any_of(r.checks.begin(), r.checks.end(), [&](const model::Check& c) { return c.id == id; });
+}
+
+} // namespace
+
+class MountsTest : public QObject {
+    Q_OBJECT
+private slots:
+    void atRestByStatics() {
+        const MountsReport r = judged(unit());
+        QVERIFY2(r.usable, r.reason.c_str());
+        QVERIFY(r.determinate);
+        // 250 ahead, 500 behind: the rear one carries a third, each front one a third.
+        for (const auto& m : r.mounts) QVERIFY(std::abs(*m.rest_n - 160 * g / 3) < 1e-6);
+        QVERIFY(std::abs(*r.mounts[0].rest_mm - 160 * g / 3 / 250) < 0.35); // and what it tips by its shear
+        QCOMPARE(check(r, "left/rating").verdict, Verdict::Go);
+        QVERIFY(std::abs(*check(r, "left/rating").value - 160 * g / 3 / 1500) < 1e-9);
+    }
+    void torqueIsACoupleOverTheFrontSpan() {
+        const MountsReport r = judged(unit());
+        const LoadCase& c = load(r, "torque-forward");
+        QVERIFY2(c.reason.empty(), c.reason.c_str());
+        // 200 N·m · 4 · 1.5 (clutch let in) over 0.4 m: 3000 N; forward presses the right one and lifts the left.
+        QVERIFY(std::abs(c.on_unit_n[1].z() - (160 * g / 3 + 3000)) < 1e-6);
+        QVERIFY(std::abs(c.on_unit_n[0].z() - (160 * g / 3 - 3000)) < 1e-6);
+        QVERIFY(c.pulled[0] && !c.pulled[1] && !c.pulled[2]);
+        const LoadCase& back = load(r, "torque-reverse");
+        QVERIFY(std::abs(back.on_unit_n[0].z() - (160 * g / 3 + 200 * 3.5 * 1.5 / 0.4)) < 1e-6);
+        QVERIFY(c.how.find("not limited by grip") != std::string::npos);
+        // Captive rubbers may be pulled apart, plain ones may not.
+        QCOMPARE(check(r, "left/pulled").verdict, Verdict::Go);
+        model::Project plain = unit();
+        plain.mounts->isolators[0].captive = false;
+        plain.mounts->isolators[0].stop_out_mm.reset();
+        QCOMPARE(check(judged(plain), "left/pulled").verdict, Verdict::NoGo);
+    }
+    void tyresSlipBeforeTheEngineIsThrough() {
+        model::Project p = unit();
+        p.gearing->final_drive = 4;
+        p.gearing->tyre = "7.50-16"; // 787.4 mm
+        const MountsReport r = judged(p, 300);
+        // 300 kg · g · 0.3937 m / 4 at the gearbox's output.
+        const double torque = 300 * g * 0.3937 / 4;
+        QVERIFY(torque < 200 * 4);
+        QVERIFY(std::abs(load(r, "torque-forward").load.moment_nmm.x() + torque * 1000) < 1e-6);
+        QVERIFY(load(r, "torque-forward").how.find("slip") != std::string::npos);
+        p.mounts->driven_axle_kg = 3000; // the project's own load counts: never so much grip used
+        QVERIFY(std::abs(load(judged(p, 300), "torque-forward").load.moment_nmm.x() + 1200e3) < 1e-6);
+    }
+    void axleTorqueTurnsTransverseUnitsAboutY() {
+        model::Project p = unit();
+        p.mounts->reacts_axle_torque = true;
+        QVERIFY(!load(judged(p), "torque-forward").reason.empty()); // the final drive is not given
+        p.gearing->final_drive = 4;
+        const LoadCase c = load(judged(p), "torque-forward");
+        QVERIFY(std::abs(c.load.moment_nmm.y() - 200 * 4 * 1.5 * 4 * 1000) < 1e-6);
+        QVERIFY(std::abs(c.load.moment_nmm.x()) < 1e-9);
+        // Driving forward its front rises: the rear mount is pressed, the front ones are lifted.
+        QVERIFY(c.on_unit_n[2].z() > 160 * g / 3 && c.on_unit_n[0].z() < 160 * g / 3);
+    }
+    void lowRangeCountsWhereItsCaseHangsOnTheUnit() {
+        model::Project p = unit();
+        p.gearing->transfer_low = 2.5;
+        QVERIFY(std::abs(load(judged(p), "torque-forward").load.moment_nmm.x() + 1200e3) < 1e-6);
+        p.mounts->transfer_on_unit = true;
+        QVERIFY(std::abs(load(judged(p), "torque-forward").load.moment_nmm.x() + 3000e3) < 1e-6);
+    }
+    void shocksAreWeightTimesTheBooksFactors() {
+        const MountsReport r = judged(unit());
+        double sum = 0;
+        for (const auto& f : load(r, "bump").on_unit_n) sum += f.z();
+        QVERIFY(std::abs(sum - 4 * 160 * g) < 1e-6);
+        Vector3d side(0, 0, 0);
+        for (const auto& f : load(r, "corner-left").on_unit_n) side += f;
+        QVERIFY(std::abs(side.y() + 2 * 160 * g) < 1e-6); // the unit is thrown to the right, the seats hold it
+        model::Project p = unit();
+        model::Figure own;
+        own.id = "mount_bump_g";
+        own.value = 5;
+        p.rules.figures = {own};
+        const auto r5 = judgeMounts(p, model::applied(book(), p.rules), {});
+        sum = 0;
+        for (const auto& f : load(*r5, "bump").on_unit_n) sum += f.z();
+        QVERIFY(std::abs(sum - 5 * 160 * g) < 1e-6);
+    }
+    void firmerMountsRockLessAndShakeFaster() {
+        model::Project p = unit();
+        const MountsReport soft = judged(p);
+        p.mounts->isolators = {rubber(700, 260)};
+        const MountsReport firm = judged(p);
+        QVERIFY(soft.rocking && firm.rocking);
+        QVERIFY(firm.rocking->roll_deg < soft.rocking->roll_deg);
+        QVERIFY(firm.rocking->down_mm < soft.rocking->down_mm);
+        for (std::size_t i = 0; i < 6; ++i) QVERIFY((*firm.modes)[i].frequency_hz > (*soft.modes)[i].frequency_hz);
+        // All rates as many times more: every frequency by the root of it.
+        p.mounts->isolators = {rubber(1000, 360)};
+        const MountsReport four = judged(p);
+        for (std::size_t i = 0; i < 6; ++i)
+            QVERIFY(std::abs((*four.modes)[i].frequency_hz - 2 * (*soft.modes)[i].frequency_hz) < 1e-9);
+        // 800 rpm, four cylinders: 26.7 Hz; below 26.7/√2 or no-go.
+        QVERIFY(std::abs(*soft.firing_hz - 80.0 / 3) < 1e-9);
+        bool late = false;
+        for (const model::Check& c : four.checks)
+            if (c.id.find("/idle") != std::string::npos) {
+                QCOMPARE(c.verdict == Verdict::NoGo, *c.value > 80.0 / 3 / std::sqrt(2));
+                late = late || c.verdict == Verdict::NoGo;
+            }
+        QVERIFY(late);
+        QVERIFY(has(soft, "second-order"));
+        p.mounts->running->balance_shafts = true;
+        QVERIFY(!has(judged(p), "second-order"));
+    }
+    void whereWheelsHopItIsANuisance() {
+        model::Project p = unit();
+        // Bounce alone: 3 · k / m = (2π · 12)²; the rubbers at the centre's height, so that nothing else mixes in.
+        const double k = 160 * std::pow(2 * M_PI * 12, 2) / 3 / 1000;
+        p.mounts->isolators = {rubber(k, k)};
+        for (model::Mount& m : p.mounts->mounts) m.centre_mm->z() = 600;
+        const MountsReport r = judged(p);
+        const model::Check& c = check(r, "mode-3/wheel_hop_low_hz");
+        QVERIFY(std::abs(*c.value - 12) < 1e-6);
+        QCOMPARE(c.verdict, Verdict::Close);
+        p.mounts->isolators = {rubber(2 * k, 2 * k)};
+        QVERIFY(!has(judged(p), "mode-3/wheel_hop_low_hz"));
+    }
+    void secondOrderForceByHand() {
+        model::Project p = unit();
+        p.mounts->running->reciprocating_kg = 0.5;
+        p.mounts->running->stroke_mm = 80;
+        p.mounts->running->rod_mm = 140;
+        const double omega = 800 * 2 * M_PI / 60;
+        QVERIFY(std::abs(*judged(p).second_order_n - 4 * 0.5 * 0.04 * omega * omega * 0.04 / 0.14) < 1e-9);
+    }
+    void aTornRubberIsJudged() {
+        const MountsReport r = judged(unit());
+        for (const auto& m : r.mounts) {
+            QVERIFY(m.torn_holds);
+            QVERIFY(*m.torn_mm > 5 && *m.torn_mm < 25); // down to its stop
+        }
+        model::Project p = unit();
+        p.mounts->isolators[0].captive = false;
+        p.mounts->isolators[0].shear_n_per_mm = 0.0;
+        p.mounts->isolators[0].stop_side_mm.reset();
+        const MountsReport loose = judged(p);
+        QCOMPARE(check(loose, "rear/torn").verdict, Verdict::NoGo);
+        QVERIFY(!loose.mounts[2].torn_holds);
+    }
+    void moreThanThreeShareByTheirRates() {
+        model::Project p = unit();
+        model::Mount fourth = p.mounts->mounts[2];
+        fourth.id = fourth.name = "rear-left";
+        fourth.centre_mm = Vector3d(1000, -150, 500);
+        p.mounts->mounts[2].centre_mm = Vector3d(1000, 150, 500);
+        p.mounts->mounts.push_back(fourth);
+        const MountsReport r = judged(p);
+        QVERIFY(!r.determinate);
+        double sum = 0;
+        for (const auto& m : r.mounts) sum += *m.rest_n;
+        QVERIFY(std::abs(sum - 160 * g) < 1e-4);
+        QVERIFY(std::abs(*r.mounts[0].rest_n - *r.mounts[1].rest_n) < 1e-6); // left as right
+        p.mounts->mounts[3].isolator.clear();
+        const MountsReport unknown = judged(p);
+        QVERIFY(!unknown.mounts[0].rest_n);
+        QCOMPARE(check(unknown, "rear-left/isolator").verdict, Verdict::Unknown);
+        QVERIFY(!unknown.modes && !unknown.modes_reason.empty());
+    }
+    void boltsAreHeldAgainstTheirHoles() {
+        model::Project p = unit();
+        model::MountFace& pad = p.mounts->mounts[0].pad;
+        pad.holes_mm = {{-30, -30}, {-30, 30}, {30, -30}, {30, 30}};
+        pad.thread_mm = 10;
+        pad.depth_mm = 24;
+        pad.metal = model::Metal::Aluminium;
+        model::Bolting& bolts = p.mounts->mounts[0].pad_bolts;
+        bolts.length_mm = 30;
+        bolts.clamped_mm = 8;
+        bolts.grade = "8.8";
+        MountsReport r = judged(p);
+        QCOMPARE(*r.bolts[0].engaged_mm, 22.0);
+        QCOMPARE(*r.bolts[0].least_length_mm, 23.0); // 8 + 1.5 · 10
+        QCOMPARE(*r.bolts[0].most_length_mm, 30.0);  // 8 + 24 − 2
+        QCOMPARE(check(r, "left/pad/engaged").verdict, Verdict::Go);
+        QCOMPARE(check(r, "left/pad/depth").verdict, Verdict::Go);
+        QCOMPARE(check(r, "left/pad/all").verdict, Verdict::Go);
+        // 0.2 · 10 mm · 0.75 · 580 N/mm² · 58.0 mm² = 50.5 N·m; anti-seize needs less.
+        QVERIFY(std::abs(*r.bolts[0].torque_nm - 50.46) < 0.1);
+        bolts.treatment = model::Treatment::AntiSeize;
+        QVERIFY(std::abs(*judged(p).bolts[0].torque_nm - 50.46 * 0.13 / 0.2) < 0.1);
+        bolts.torque_nm = 50;
+        QCOMPARE(check(judged(p), "left/pad/torque").verdict, Verdict::Close);
+        bolts.used = 2;
+        bolts.length_mm = 33; // bottoms
+        r = judged(p);
+        QCOMPARE(check(r, "left/pad/all").verdict, Verdict::NoGo);
+        QCOMPARE(check(r, "left/pad/depth").verdict, Verdict::NoGo);
+        bolts.length_mm = 20;
+        QCOMPARE(check(judged(p), "left/pad/engaged").verdict, Verdict::NoGo);
+        bolts.length_mm.reset();
+        QCOMPARE(check(judged(p), "left/pad/engaged").verdict, Verdict::Unknown);
+    }
+    void whatIsMissingIsTold() {
+        model::Project p = unit();
+        p.mounts->mounts[1].pad.point.text = "nowhere";
+        QVERIFY(judged(p).reason.find("right") != std::string::npos);
+        p = unit();
+        p.mounts->mounts[1].isolator = "none such";
+        QVERIFY(judged(p).reason.find("none such") != std::string::npos);
+        p = unit();
+        p.mounts->mounts.pop_back();
+        QCOMPARE(check(judged(p), "layout").verdict, Verdict::NoGo);
+        p = unit();
+        p.gearing.reset();
+        const MountsReport bare = judged(p);
+        QVERIFY(load(bare, "torque-forward").on_unit_n.empty());
+        QCOMPARE(check(bare, "rear/pulled").verdict, Verdict::Unknown); // no load that is known pulls it apart
+        QCOMPARE(check(bare, "left/pulled").verdict, Verdict::Go);      // a bend does, and it is captive
+        p.placements.clear();
+        QVERIFY(!judged(p).usable);
+        p.mounts.reset();
+        QVERIFY(!judgeMounts(p, book(), {}));
+    }
+};
+
+QTEST_APPLESS_MAIN(MountsTest)
+#include "mounts_test.moc"

@@ -1,0 +1,156 @@
+// The mounts in the file: written and read again, moved with the datum, renamed with the donor, refused when they
+// cannot be.
+#include "model/datum.h"
+#include "model/edit.h"
+#include "mounts/mounts.h"
+#include "store/project_file.h"
+#include "store/rule_book.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::model;
+using Eigen::Vector3d;
+
+namespace {
+
+const RuleBook& book() { return store::defaultRuleBook(); }
+
+Project bench() {
+    return store::readProject(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit", book()).value().project;
+}
+Project again(const Project& project) {
+    return store::projectFromText(store::projectText(project), "text", book()).value().project;
+}
+QString wrong(const Project& project) {
+    QStringList out;
+    for (const Error& error : validate(project, book())) out << QString::fromStdString(error.line());
+    return out.join(QLatin1Char('\n'));
+}
+
+/// Every member away from its default.
+Project full() {
+    Project p = bench();
+    Mounts& m = *p.mounts;
+    Mount& first = m.mounts[0];
+    first.at = MountAt::Other;
+    first.centre_mm = Vector3d(1, 2, 3);
+    first.axis = Vector3d(0, 0.6, 0.8);
+    first.made = MountMade::SisterPart;
+    first.note = "from the estate";
+    first.pad.measured.who = "R. Oake";
+    first.stand->through = true;
+    first.stand->metal = Metal::CastIron;
+    first.stand_bolts = {3.0, 40.0, 12.0, "10.9", Treatment::AntiSeize, "salt", 55.0, "R. Oake", "2026-05-02", {}};
+    Isolator own;
+    own.id = "own";
+    own.name = "Own";
+    own.material = "rubber";
+    own.axial_n_per_mm = 300;
+    own.shear_n_per_mm = 80;
+    own.shear2_n_per_mm = 120;
+    own.stop_in_mm = 0; // resting on it is not the same as having none
+    own.captive = true;
+    m.isolators = {own};
+    m.inertia = Inertia{{4, 9, 8}, {0.1, 0.2, -0.3}, "swung", {}};
+    m.running->layout = Cylinders::Vee;
+    m.running->two_stroke = m.running->balance_shafts = true;
+    m.torque_nm = 210;
+    m.reacts_axle_torque = m.transfer_on_unit = true;
+    return p;
+}
+
+} // namespace
+
+class MountsFileTest : public QObject {
+    Q_OBJECT
+private slots:
+    void everythingComesBack() {
+        const Project before = full(), after = again(before);
+        QCOMPARE(QString::fromStdString(store::projectText(after)), QString::fromStdString(store::projectText(before)));
+        QCOMPARE(wrong(before), QString());
+        const Mount& m = after.mounts->mounts[0];
+        QCOMPARE(m.at, MountAt::Other);
+        QCOMPARE(m.made, MountMade::SisterPart);
+        QCOMPARE(m.pad.holes_mm.size(), std::size_t(4));
+        QCOMPARE(m.pad.metal, Metal::Aluminium);
+        QCOMPARE(m.pad.measured.who, std::string("R. Oake"));
+        QVERIFY(m.stand->through && m.stand->metal == Metal::CastIron);
+        QCOMPARE(m.stand_bolts.treatment, Treatment::AntiSeize);
+        QCOMPARE(*m.stand_bolts.torque_nm, 55.0);
+        QCOMPARE(*after.mounts->isolators[0].stop_in_mm, 0.0);
+        QVERIFY(!after.mounts->isolators[0].stop_out_mm);
+        QCOMPARE(after.mounts->inertia->products_kg_m2.z(), -0.3);
+        QVERIFY(after.mounts->running->two_stroke && after.mounts->reacts_axle_torque);
+    }
+    void whatIsUnknownIsKept() {
+        const std::string text =
+            R"({"format": "gabarit-project", "version": 2, "name": "x", "mounts": {"colour": "red", "mounts": [{"id": "a",
+            "name": "A", "pad": {"paint": 1}, "pad_bolts": {"washer": "wave"}}], "isolators": [{"id": "i", "name": "I",
+            "axial_n_per_mm": 1, "shear_n_per_mm": 1, "shore": 45}]}})";
+        const Project read = store::projectFromText(text, "text", book()).value().project;
+        const std::string out = store::projectText(read);
+        for (const char* member : {"\"colour\": \"red\"", "\"paint\": 1", "\"washer\": \"wave\"", "\"shore\": 45"})
+            QVERIFY2(out.find(member) != std::string::npos, member);
+    }
+    void itFollowsDatumAndName() {
+        const Project p = bench();
+        const auto before = mounts::judgeMounts(p, book(), {});
+        const auto after = mounts::judgeMounts(withDatumMoved(p, 214, "other", "rail"), book(), {});
+        QVERIFY(before->usable && after->usable);
+        for (std::size_t i = 0; i < before->mounts.size(); ++i) {
+            QVERIFY((before->mounts[i].at_mm - Vector3d(0, 0, 214) - after->mounts[i].at_mm).norm() < 1e-9);
+            QVERIFY(std::abs(*before->mounts[i].rest_n - *after->mounts[i].rest_n) < 1e-6);
+        }
+        DonorId id;
+        const Project renamed = withDonorNamed(p, p.donors[0].id, "Second unit", id);
+        QCOMPARE(renamed.mounts->mounts[0].pad.owner, id.text);
+        QVERIFY(mounts::judgeMounts(renamed, book(), {})->usable);
+    }
+    void theCatalogueIsSound() {
+        QVERIFY(book().isolators.size() >= 5);
+        Project p = bench();
+        p.mounts->isolators = book().isolators;
+        QCOMPARE(wrong(p), QString());
+        for (const Isolator& isolator : book().isolators) {
+            QVERIFY2(!isolator.source.empty() && isolator.height_mm, isolator.id.c_str());
+            QVERIFY(isolator.axial_n_per_mm > 0 && isolator.shear_n_per_mm > 0);
+        }
+    }
+    void whatCannotBeIsNamed_data() {
+        QTest::addColumn<int>("what");
+        QTest::addColumn<QString>("words");
+        const char* const words[] = {"used twice",     "no direction", "out of the face", "axial_n_per_mm",
+                                     "not above zero", "together",     "thread_mm",       "idle_rpm",
+                                     "below 1 km",     "damping",      "length_mm",       "driven_axle_kg",
+                                     "stop_in_mm"};
+        int i = 0;
+        for (const char* word : words) QTest::newRow(word) << i++ << QString::fromLatin1(word);
+    }
+    void whatCannotBeIsNamed() {
+        QFETCH(int, what);
+        QFETCH(QString, words);
+        Project p = full();
+        Mounts& m = *p.mounts;
+        switch (what) {
+        case 0: m.mounts[1].id = m.mounts[0].id; break;
+        case 1: m.mounts[0].pad.out.setZero(); break;
+        case 2: m.mounts[0].pad.mark = m.mounts[0].pad.out * 2; break;
+        case 3: m.isolators[0].axial_n_per_mm = -1; break;
+        case 4: m.inertia->moments_kg_m2.x() = 0; break;
+        case 5: m.inertia->moments_kg_m2 = {1, 2, 9}; break;
+        case 6: m.mounts[0].pad.thread_mm = 0; break;
+        case 7: m.running->idle_rpm = 0; break;
+        case 8: m.mounts[0].centre_mm = Vector3d(0, 1e9, 0); break;
+        case 9: m.isolators[0].damping = 2; break;
+        case 10: m.mounts[0].pad_bolts.length_mm = -4; break;
+        case 11: m.driven_axle_kg = -1; break;
+        case 12: m.isolators[0].stop_in_mm = -3; break;
+        }
+        QVERIFY2(wrong(p).contains(words), qPrintable(wrong(p)));
+        QVERIFY(wrong(p).contains(QStringLiteral("mounts")));
+    }
+};
+
+QTEST_APPLESS_MAIN(MountsFileTest)
+#include "mounts_file_test.moc"

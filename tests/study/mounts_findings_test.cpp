@@ -1,0 +1,80 @@
+// What the mounts say to the build, and how far they let the engine move in the gaps.
+#include "store/project_file.h"
+#include "store/rule_book.h"
+#include "study/mounts_findings.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using model::Verdict;
+
+namespace {
+
+model::Project demo(const char* name) {
+    return store::readProject(std::string(GABARIT_SOURCE_DIR "/data/demo/") + name + ".gabarit",
+                              store::defaultRuleBook())
+        .value()
+        .project;
+}
+study::Reports run(const model::Project& project, bool gaps = false) {
+    study::Study study(store::defaultRuleBook());
+    study::RunOptions options;
+    options.effort = fit::Effort::None;
+    options.depth = gaps ? fit::Depth::Searched : fit::Depth::Skipped;
+    return study.run(std::make_shared<const model::Project>(project), options);
+}
+const study::Finding* finding(const study::Reports& reports, const char* id) {
+    for (const study::Finding& f : reports.findings)
+        if (f.id == id) return &f;
+    return nullptr;
+}
+
+} // namespace
+
+class MountsFindingsTest : public QObject {
+    Q_OBJECT
+private slots:
+    void theBenchHasItsTroubles() {
+        const study::Reports r = run(demo("mount-bench"));
+        QVERIFY(r.mounts && r.mounts->usable);
+        // Two of four bolts.
+        const study::Finding* bolts = finding(r, "mounts:right/pad/all");
+        QVERIFY(bolts);
+        QCOMPARE(bolts->verdict, Verdict::NoGo);
+        QVERIFY(bolts->title.find(": 2") != std::string::npos);
+        QVERIFY(bolts->detail.find("at least 4") != std::string::npos);
+        QVERIFY(bolts->caution.find("unit") != std::string::npos);
+        QVERIFY(bolts->place_vehicle_mm && bolts->place_vehicle_mm->y() > 0);
+        const auto gauge =
+            std::find_if(r.gauges.begin(), r.gauges.end(), [](const auto& g) { return g.id == "mounts"; });
+        QVERIFY(gauge != r.gauges.end());
+        QCOMPARE(gauge->verdict, Verdict::NoGo);
+        QCOMPARE(r.verdict, Verdict::NoGo);
+        QVERIFY(!run(demo("skerry-quad")).mounts); // not asked
+    }
+    void theEngineMovesAsItsMountsAllow() {
+        model::Project p = demo("mount-bench");
+        const study::Reports r = run(p);
+        QVERIFY(r.mounts->rocking);
+        const model::Rocking& moved = model::activePlacement(*r.moving)->rocking;
+        QCOMPARE(moved.roll_deg, r.mounts->rocking->roll_deg);
+        QVERIFY(!model::activePlacement(*r.project)->rocking.any()); // the project is as it was
+        model::activePlacement(p)->rocking.roll_deg = 1.25;          // given by hand: that counts
+        const study::Reports by_hand = run(p);
+        QCOMPARE(model::activePlacement(*by_hand.moving)->rocking.roll_deg, 1.25);
+        QCOMPARE(by_hand.moving, by_hand.project);
+    }
+    void theDrivenLoadIsThatOfTheDrivenAxles() {
+        const model::Project tarn = demo("harrow-tarn"), quad = demo("skerry-quad"), wren = demo("pell-wren");
+        const auto loads = [](const model::Project& p) { return weights::axleLoads(p); };
+        QVERIFY(std::abs(*study::drivenLoad_kg(tarn) - *loads(tarn).rear.load_kg) < 1e-9);
+        QVERIFY(std::abs(*study::drivenLoad_kg(quad) - *loads(quad).rear.load_kg - *loads(quad).front.load_kg) < 1e-9);
+        QVERIFY(study::drivenLoad_kg(wren).has_value());
+        model::Project bare = tarn;
+        bare.weights.reset();
+        QVERIFY(!study::drivenLoad_kg(bare));
+    }
+};
+
+QTEST_APPLESS_MAIN(MountsFindingsTest)
+#include "mounts_findings_test.moc"
