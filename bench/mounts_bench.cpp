@@ -1,5 +1,5 @@
 // The mounts' report: loads, equilibria with stops, modes.
-#include "mounts/mounts.h"
+#include "mounts/tune.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 
@@ -21,6 +21,19 @@ void mountsReport(benchmark::State& state) {
     }
 }
 
+/// Wanted: at most 5 s.
+void mountsTuned(benchmark::State& state) {
+    const model::Project project =
+        store::readProject(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit", store::defaultRuleBook())
+            .value()
+            .project;
+    for (auto _ : state) {
+        const auto tuning = mounts::tune(project, store::defaultRuleBook(), {});
+        benchmark::DoNotOptimize(tuning.value().complete);
+    }
+}
+
 } // namespace
 
+BENCHMARK(mountsTuned)->Unit(benchmark::kMillisecond);
 BENCHMARK(mountsReport)->Unit(benchmark::kMillisecond);

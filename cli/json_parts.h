@@ -1,6 +1,7 @@
 // What reports as JSON are made of. Internal to the program.
 #pragma once
 
+#include "mounts/tune.h"
 #include "study/study.h"
 
 #include <nlohmann/json.hpp>
@@ -33,6 +34,9 @@ inline Json head(const char* report, const study::Reports& reports, const std::s
 
 Json checksJson(const std::vector<model::Check>& checks);
 std::string checksText(const std::vector<model::Check>& checks, const quantity::Shown& shown);
+
+Json tuningJson(const model::Project& project, const mounts::Tuning& tuning, const std::string& file);
+std::string tuningText(const mounts::Tuning& tuning, const quantity::Shown& shown);
 
 /// Of reports that are there.
 Json drivelinePart(const study::Reports& reports);

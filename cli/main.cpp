@@ -1,4 +1,5 @@
 // gabarit-cli: every computation the window shows, from the same reports, without a display.
+#include "json_parts.h"
 #include "report_json.h"
 #include "report_text.h"
 
@@ -10,6 +11,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
+#include "study/mounts_findings.h"
 
 #include <CLI/CLI.hpp>
 
@@ -31,6 +33,7 @@ struct Options {
     std::string file;
     std::string placement;
     std::string units = "mm";
+    std::string aim = "balanced";
     std::string donor;
     std::string table;
     std::string csv;
@@ -88,6 +91,28 @@ int report(const Options& options, Writer json, Teller text,
     std::fwrite(out.data(), 1, out.size(), stdout);
     const auto judged = verdict(reports);
     return !judged || *judged == model::Verdict::Go ? exit_go : exit_not_go;
+}
+
+/// Looks for better mounts; with --out writes a file with those of the aim.
+int tuneMounts(const Options& options) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    const model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
+    const auto found = mounts::tune(project.value(), book, {study::drivenLoad_kg(project.value())});
+    if (!found) return complain(found.error());
+    const std::string text = options.json ? cli::tuningJson(project.value(), found.value(), options.file).dump(2) + "\n"
+                                          : cli::tuningText(found.value(), runOptions(options).shown);
+    std::fwrite(text.data(), 1, text.size(), stdout);
+    if (options.out.empty()) return exit_go;
+    for (const mounts::Proposal& proposal : found.value().proposals) {
+        if (options.aim != mounts::word(proposal.aim)) continue;
+        auto read = store::readProject(options.file, store::defaultRuleBook());
+        if (!read) return complain(read.error());
+        read.value().project.mounts = proposal.mounts;
+        const auto written = store::writeProject(options.out, read.value().project);
+        return written ? exit_go : complain(written.error());
+    }
+    return complain(Error{"there is no " + options.aim + " proposal", options.file, "choose another --aim, or none"});
 }
 
 int printSheet(const Options& options) {
@@ -290,6 +315,17 @@ int run(int argc, char** argv) {
               [](const study::Reports& r) { return r.weights ? std::optional(r.weights->verdict) : std::nullopt; });
     addReport("parts", "parts, states and money", cli::partsJson, cli::partsText,
               [](const study::Reports& r) { return r.parts ? r.parts->verdict : std::nullopt; });
+
+    CLI::App* better = app.add_subcommand(
+        "tune-mounts", "look for rubbers, lean and height of the mounts that hold the unit better, and what each buys");
+    better->add_option("FILE", options.file, "a .gabarit project")->required();
+    better->add_flag("--json", options.json, "print it as JSON (docs/reports.md)");
+    addUnits(better);
+    better->add_option("--placement", options.placement, "of this placement instead of the active one");
+    better->add_option("--out", options.out, "write the project with the mounts of --aim here");
+    better->add_option("--aim", options.aim, "calmest, balanced or steadiest")
+        ->check(CLI::IsMember({"calmest", "balanced", "steadiest"}));
+    better->callback([&] { status = tuneMounts(options); });
 
     CLI::App* out = app.add_subcommand("export", "write a donor as a file of its own");
     out->add_option("FILE", options.file, "a .gabarit project")->required();

@@ -1,5 +1,6 @@
 #include "driveline/line_geometry.h"
 
+#include "model/owner_place.h"
 #include "quantity/quantity.h"
 
 #include <cmath>
@@ -56,33 +57,16 @@ struct Placed {
 
 Result<Placed> placed(const model::Project& project, const model::FlangePlace& flange, const Vector3d& runs,
                       const std::string& where) {
+    const auto its = model::ownerPlace(project, flange.owner, flange.point, flange.at_mm, where);
+    if (!its) return its.error();
+    const Isometry3d& pose = its.value().pose_vehicle_owner;
     Placed out;
-    Isometry3d pose = Isometry3d::Identity();
-    const std::vector<model::HardPoint>* points = project.vehicle ? &project.vehicle->hard_points : nullptr;
-    std::optional<model::Donor> donor;
-    if (flange.owner != model::vehicle_owner) {
-        const model::Placement* placement = model::activePlacement(project);
-        donor = model::hangingDonor(project);
-        if (!placement || !donor || donor->id.text != flange.owner)
-            return Error{"its flange is on \"" + flange.owner + "\", which does not hang in the active placement",
-                         where, "choose a placement of that donor, or give the flange in the vehicle"};
-        pose = model::poseVehicleDonor(*placement, *donor);
-        points = &donor->reference_points;
-        out.on_donor = true;
-    }
-    Vector3d at = flange.at_mm;
-    if (!flange.point.text.empty()) {
-        const model::HardPoint* point = points ? pointOf(*points, flange.point) : nullptr;
-        if (!point)
-            return Error{"there is no point \"" + flange.point.text + "\" on \"" + flange.owner + "\"", where,
-                         "name one of its points, or give the place"};
-        at = point->at_mm;
-    }
+    out.on_donor = its.value().on_donor;
     const Vector3d along = nearestAxis(pose.linear().transpose() * runs);
     // In the vehicle: of a line along it the right, of one across it the rear.
     const Vector3d aside_vehicle = std::abs(runs.x()) > 0.5 ? Vector3d(Vector3d::UnitY()) : Vector3d(Vector3d::UnitX());
     const Vector3d aside = nearestAxis(pose.linear().transpose() * aside_vehicle);
-    out.at_mm = pose * at;
+    out.at_mm = its.value().vehicle_mm();
     out.axis = pose.linear() * flangeAxis(along, aside, flange.down_deg, flange.aside_deg);
     return out;
 }

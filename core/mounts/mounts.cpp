@@ -1,5 +1,6 @@
 #include "mounts/mounts.h"
 
+#include "model/owner_place.h"
 #include "mounts/bolts.h"
 #include "quantity/tyre.h"
 
@@ -9,7 +10,6 @@
 namespace gabarit::mounts {
 namespace {
 
-using Eigen::Isometry3d;
 using Eigen::Matrix3d;
 using Eigen::Vector3d;
 using model::Check;
@@ -20,39 +20,15 @@ constexpr double g_m_per_s2 = 9.80665; // standard gravity, CGPM 1901
 constexpr double nothing_n = 1;
 constexpr double nothing_mm = 1e-6;
 
-const model::HardPoint* pointOf(const std::vector<model::HardPoint>& points, const model::PointId& id) {
-    for (const model::HardPoint& p : points)
-        if (p.id == id) return &p;
-    return nullptr;
-}
-
 /// A face in the vehicle frame.
 struct PlacedFace {
     Vector3d at_mm;
     Vector3d out;
 };
 Result<PlacedFace> placed(const model::Project& project, const model::MountFace& face, const std::string& where) {
-    Isometry3d pose = Isometry3d::Identity();
-    const std::vector<model::HardPoint>* points = project.vehicle ? &project.vehicle->hard_points : nullptr;
-    std::optional<model::Donor> donor;
-    if (face.owner != model::vehicle_owner) {
-        const model::Placement* placement = model::activePlacement(project);
-        donor = model::hangingDonor(project);
-        if (!placement || !donor || donor->id.text != face.owner)
-            return Error{"it is on \"" + face.owner + "\", which does not hang in the active placement", where,
-                         "choose a placement of that donor"};
-        pose = model::poseVehicleDonor(*placement, *donor);
-        points = &donor->reference_points;
-    }
-    Vector3d at = face.at_mm;
-    if (!face.point.empty()) {
-        const model::HardPoint* point = points ? pointOf(*points, face.point) : nullptr;
-        if (!point)
-            return Error{"there is no point \"" + face.point.text + "\" on \"" + face.owner + "\"", where,
-                         "name one of its points, or give the place"};
-        at = point->at_mm;
-    }
-    return PlacedFace{pose * at, pose.linear() * face.out.normalized()};
+    const auto its = model::ownerPlace(project, face.owner, face.point, face.at_mm, where);
+    if (!its) return its.error();
+    return PlacedFace{its.value().vehicle_mm(), its.value().pose_vehicle_owner.linear() * face.out.normalized()};
 }
 
 /// Axes of an isolator: axial towards the unit, the shear ones as near to the vehicle's as they can lie.
@@ -456,8 +432,8 @@ private:
             const std::string id = std::string("mode-") + std::to_string(static_cast<int>(mode.of) + 1);
             const std::string name = std::string(word(mode.of));
             if (!running || running->layout != model::Cylinders::None) {
-                Check& c = add(id + "/idle", "Shakes in " + name + " at", Unit::Hertz, mode.frequency_hz,
-                               "isolation_least_ratio");
+                Check& c =
+                    add(id + "/idle", "Shakes in " + name, Unit::Hertz, mode.frequency_hz, "isolation_least_ratio");
                 if (out_.firing_hz) {
                     c.good_most = *out_.firing_hz / figure("isolation_wanted_ratio");
                     c.most = *out_.firing_hz / figure("isolation_least_ratio");
@@ -469,7 +445,7 @@ private:
             }
             const auto apart = [&](double low, double high, const char* what, const char* rule) {
                 if (mode.frequency_hz < low || mode.frequency_hz > high) return;
-                Check& c = add(id + "/" + rule, "Shakes in " + name + " at", Unit::Hertz, mode.frequency_hz, rule);
+                Check& c = add(id + "/" + rule, "Shakes in " + name, Unit::Hertz, mode.frequency_hz, rule);
                 c.verdict = Verdict::Close; // a nuisance, no danger
                 c.reason =
                     std::string(what) + ": " + quantity::fixed(low, 0) + " to " + quantity::fixed(high, 0) + " Hz";

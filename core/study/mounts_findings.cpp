@@ -33,7 +33,11 @@ void addMounts(std::vector<Finding>& out, const Reports& reports, const model::R
     for (const Check& check : reports.mounts->checks) {
         if (check.verdict == Verdict::Go) continue;
         Finding f = checkFinding(check, "mounts", shown);
-        f.caution = model::cautionAbout(book, "mounts/hang");
+        const auto speaksOf = [&](const char* part) { return check.id.find(part) != std::string::npos; };
+        if (speaksOf("/pad/") || speaksOf("/stand/") || check.id == "layout")
+            f.caution = model::cautionAbout(book, "mounts/hang");
+        else if (speaksOf("/pulled") || speaksOf("/torn"))
+            f.caution = model::cautionAbout(book, "mounts/weld");
         for (const mounts::MountReport& mount : reports.mounts->mounts)
             if (check.id.rfind(mount.id + "/", 0) == 0) f.place_vehicle_mm = mount.at_mm;
         out.push_back(std::move(f));

@@ -154,6 +154,17 @@ private slots:
         for (const char* words : {"Captive wedge, soft", "shakes in", "lbf", "no approval", "Full torque in reverse"})
             QVERIFY2(text.out.contains(QLatin1String(words)), words);
         QCOMPARE(call({"mounts", QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit")}).status, 0);
+        // A better set, written to a file of its own: it stands as was promised.
+        const QString better = folder_.filePath(QStringLiteral("better.gabarit"));
+        const Ended tuned = call({"tune-mounts", "--json", "--aim", "calmest", "--out", better, bench});
+        QCOMPARE(tuned.status, 0);
+        const QJsonObject calm = tuned.json()["tune-mounts"].toObject()["proposals"].toArray()[0].toObject();
+        QCOMPARE(calm["aim"].toString(), QStringLiteral("calmest"));
+        const QJsonObject there = call({"mounts", "--json", better}).json()["mounts"].toObject();
+        QVERIFY(std::abs(there["rocking"].toObject()["roll_deg"].toDouble() -
+                         calm["after"].toObject()["rolls_deg"].toDouble()) < 1e-6);
+        QVERIFY(call({"tune-mounts", bench}).out.contains(QStringLiteral("check the gaps again")));
+        QCOMPARE(call({"tune-mounts", QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit")}).status, 2);
         const Ended wrong = call({"mounts", written(R"({"format": "gabarit-project", "version": 1, "name": "x",
             "mounts": {"mounts": [{"id": "a", "name": "A", "at": "roof", "pad": {}}]}})")});
         QCOMPARE(wrong.status, 2);
