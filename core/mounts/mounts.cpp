@@ -174,7 +174,13 @@ private:
         out_.determinate = !threeReactions_n(out_.unit.body, springs_, weight()).empty();
         if (all_chosen_) {
             auto at = equilibrium(out_.unit.body, springs_, weight());
-            if (at) rest_ = at.value();
+            if (at) {
+                rest_ = at.value();
+            } else {
+                Check& c = add("layout", "Mounts", Unit::Count, static_cast<double>(springs_.size()), "");
+                c.verdict = Verdict::NoGo;
+                c.reason = at.error().what;
+            }
         }
         LoadCase c;
         c.id = "rest";
@@ -419,6 +425,9 @@ private:
         const auto found = modes(out_.unit.body, springs_);
         if (!found) {
             out_.modes_reason = found.error().line();
+            Check& c = add("modes", "How it shakes", Unit::Hertz, std::nullopt, "");
+            c.reason = out_.modes_reason;
+            model::judge(c);
             return;
         }
         out_.modes = found.value();

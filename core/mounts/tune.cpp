@@ -40,6 +40,10 @@ public:
         const MountsReport now = *judgeMounts(project_, book_, given_);
         if (!now.usable) return Error{now.reason, "mounts", "mend that first"};
         if (now.mounts.size() < 3) return Error{"fewer than three mounts cannot hold it", "mounts", "add one"};
+        const bool chosen =
+            std::all_of(now.mounts.begin(), now.mounts.end(), [](const MountReport& m) { return !m.isolator.empty(); });
+        if (chosen && !now.modes) // a rubber would be chosen without knowing how it shakes
+            return Error{"how it shakes is not known (" + now.modes_reason + ")", "mounts", "mend that first"};
         for (const MountReport& m : now.mounts) places_.push_back(m);
         Tuning out;
         out.now = standingOf(now, book_);

@@ -284,6 +284,19 @@ private slots:
         bolts.length_mm.reset();
         QCOMPARE(check(judged(p), "left/pad/engaged").verdict, Verdict::Unknown);
     }
+    void whatHoldsNothingIsNoGo() {
+        model::Project p = unit();
+        for (model::Mount& m : p.mounts->mounts) m.centre_mm = Vector3d(500, 0, 500); // it would turn about that point
+        MountsReport r = judged(p);
+        QCOMPARE(check(r, "layout").verdict, Verdict::NoGo);
+        QVERIFY(check(r, "layout").reason.find("nothing holds") != std::string::npos);
+        p = unit();
+        p.mounts->inertia.reset(); // its one mass lies in no body: a point has no inertia
+        r = judged(p);
+        QCOMPARE(check(r, "modes").verdict, Verdict::Unknown);
+        QVERIFY(check(r, "modes").reason.find("inertia") != std::string::npos);
+        QVERIFY(r.mounts[0].rest_n.has_value()); // the loads are known all the same
+    }
     void whatIsMissingIsTold() {
         model::Project p = unit();
         p.mounts->mounts[1].pad.point.text = "nowhere";

@@ -100,6 +100,10 @@ private slots:
         model::Project p = bench();
         p.mounts->mounts.resize(2);
         QVERIFY(!tune(p, book(), {}).ok());
+        p = bench();
+        p.donors[0].bodies.clear(); // points on one line: no inertia about it
+        const auto blind = tune(p, book(), {});
+        QVERIFY(!blind.ok() && blind.error().line().find("how it shakes") != std::string::npos);
         p.mounts.reset();
         QVERIFY(!tune(p, book(), {}).ok());
     }
