@@ -270,9 +270,11 @@ private:
         };
         if (launch) times(figure("launch_factor"), "clutch let in, or converter");
         double onward = 1; // from the shaft in question to the wheels
-        const double transfer = gearing ? gearing->transfer_low.value_or(gearing->transfer_high) : 1;
-        if (mounts_.transfer_on_unit && transfer != 1) times(transfer, "transfer");
-        if (!mounts_.transfer_on_unit) onward *= transfer;
+        if (const double low = gearing->transfer_low.value_or(gearing->transfer_high);
+            mounts_.transfer_on_unit && low != 1)
+            times(low, "transfer");
+        // One that stands by itself in high range: then most torque comes to the unit before the tyres slip.
+        if (!mounts_.transfer_on_unit) onward *= gearing->transfer_high;
         if (mounts_.reacts_axle_torque) {
             if (!gearing->final_drive) {
                 reason = "the final drive is not given";

@@ -148,6 +148,13 @@ private slots:
         model::Project p = unit();
         p.gearing->transfer_low = 2.5;
         QVERIFY(std::abs(load(judged(p), "torque-forward").load.moment_nmm.x() + 1200e3) < 1e-6);
+        // By itself it does not hang there, and in high range the tyres let most through to the gearbox.
+        p.gearing->transfer_high = 1.2;
+        p.gearing->final_drive = 4;
+        p.gearing->tyre = "7.50-16"; // 787.4 mm
+        QVERIFY(std::abs(load(judged(p, 300), "torque-forward").load.moment_nmm.x() +
+                         300 * g * 0.3937 / (4 * 1.2) * 1000) < 1e-6);
+        p.gearing->final_drive.reset();
         p.mounts->transfer_on_unit = true;
         QVERIFY(std::abs(load(judged(p), "torque-forward").load.moment_nmm.x() + 3000e3) < 1e-6);
     }
