@@ -172,6 +172,9 @@ private:
             y_ += high + 10;
         }
         checks(reports_.driveline->bell);
+        if (!reports_.driveline->bell.empty())
+            caution(QStringLiteral("Gearbox on a jack made for it, never held by the input shaft: it bends, and falls "
+                                   "on hands."));
     }
     model::Verdict worst() const {
         model::Verdict verdict = model::Verdict::Go;

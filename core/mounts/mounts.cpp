@@ -274,7 +274,7 @@ private:
             mounts_.transfer_on_unit && low != 1)
             times(low, "transfer");
         // One that stands by itself in high range: then most torque comes to the unit before the tyres slip.
-        if (!mounts_.transfer_on_unit) onward *= gearing->transfer_high;
+        if (!mounts_.transfer_on_unit && !mounts_.reacts_axle_torque) onward *= gearing->transfer_high;
         if (mounts_.reacts_axle_torque) {
             if (!gearing->final_drive) {
                 reason = "the final drive is not given";
@@ -467,7 +467,8 @@ private:
         secondOrder(running);
     }
 
-    /// An in-line four shakes up and down at twice the crank's speed, 4·m·r·ω²·r/l; half a six's twin does not.
+    /// An in-line four shakes up and down at twice the crank's speed, 4·m·r·ω²·r/l: the second orders of its four
+    /// pistons add up.
     void secondOrder(const model::Running* running) {
         if (!running || running->layout != model::Cylinders::Inline || running->balance_shafts || !running->cylinders ||
             *running->cylinders != 4 || !running->idle_rpm)

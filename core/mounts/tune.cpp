@@ -134,7 +134,7 @@ private:
     /// Weighed against what is wanted, so that shake and movement can be set off against one another.
     double costOf(const Standing& s, Aim aim) const {
         const double calm = aim == Aim::Calm ? 0.9 : aim == Aim::Steady ? 0.1 : 0.5;
-        const double shake = s.passes_at_idle ? *s.passes_at_idle / book_.figure("second_order_most_share") : 0;
+        const double shake = s.passes_at_idle ? *s.passes_at_idle / book_.figure("tune_passes_wanted_share") : 0;
         const double decoupled = s.roll_decoupled ? 1 - *s.roll_decoupled : 1;
         const double moves = s.rolls_deg.value_or(10) / book_.figure("tune_roll_wanted_deg") +
                              s.goes_mm.value_or(50) / book_.figure("tune_goes_wanted_mm");

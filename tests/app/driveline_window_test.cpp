@@ -295,6 +295,14 @@ private slots:
         QCOMPARE(project().rules.figures.back().value, 5.0);
         for (const driveline::Check& check : line().checks)
             if (check.id.find("/running") != std::string::npos) QCOMPARE(check.verdict, model::Verdict::Go);
+        // A rate ends in "per mm" and is no length: in inches a bare number stays what it is.
+        session().setShown(quantity::Shown::Inches);
+        window_->rules()->choose(QStringLiteral("stop_rate_n_per_mm"));
+        type(window_->rules()->form(), "value", QStringLiteral("5000"));
+        settle();
+        QCOMPARE(project().rules.figures.back().id, std::string("stop_rate_n_per_mm"));
+        QCOMPARE(project().rules.figures.back().value, 5000.0);
+        session().setShown(quantity::Shown::Millimetres);
         window_->rules()->choose(QStringLiteral("critical_most"));
         type(window_->rules()->form(), "value", QStringLiteral("0.35")); // a bare share
         settle();

@@ -141,6 +141,10 @@ private slots:
         const LoadCase c = load(judged(p), "torque-forward");
         QVERIFY(std::abs(c.load.moment_nmm.y() - 200 * 4 * 1.5 * 4 * 1000) < 1e-6);
         QVERIFY(std::abs(c.load.moment_nmm.x()) < 1e-9);
+        // The tyres' grip is at the axle itself: no ratio lies between.
+        p.gearing->transfer_high = 1.2;
+        p.gearing->tyre = "7.50-16"; // 787.4 mm
+        QVERIFY(std::abs(load(judged(p, 300), "torque-forward").load.moment_nmm.y() - 300 * g * 0.3937 * 1000) < 1e-6);
         // Driving forward its front rises: the rear mount is pressed, the front ones are lifted.
         QVERIFY(c.on_unit_n[2].z() > 160 * g / 3 && c.on_unit_n[0].z() < 160 * g / 3);
     }

@@ -1,7 +1,6 @@
 // Better rubbers: what is promised comes true, and nothing that was sound is spoilt.
 #include "mounts/tune.h"
-#include "store/project_file.h"
-#include "store/rule_book.h"
+#include "support/files.h"
 
 #include <QtTest>
 
@@ -11,9 +10,7 @@ using namespace gabarit::mounts;
 namespace {
 
 const model::RuleBook& book() { return store::defaultRuleBook(); }
-model::Project bench() {
-    return store::readProject(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit", book()).value().project;
-}
+model::Project bench() { return tests::demo("mount-bench"); }
 bool same(const Standing& a, const Standing& b) {
     return a.no_go == b.no_go && a.close == b.close && a.roll_hz == b.roll_hz && a.passes_at_idle == b.passes_at_idle &&
            a.rolls_deg == b.rolls_deg && a.goes_mm == b.goes_mm;

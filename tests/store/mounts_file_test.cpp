@@ -3,31 +3,22 @@
 #include "model/datum.h"
 #include "model/edit.h"
 #include "mounts/mounts.h"
-#include "store/project_file.h"
-#include "store/rule_book.h"
+#include "support/files.h"
 
 #include <QtTest>
 
 using namespace gabarit;
 using namespace gabarit::model;
 using Eigen::Vector3d;
+using tests::again;
+using tests::demo;
+using tests::wrong;
 
 namespace {
 
 const RuleBook& book() { return store::defaultRuleBook(); }
 
-Project bench() {
-    return store::readProject(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit", book()).value().project;
-}
-Project again(const Project& project) {
-    return store::projectFromText(store::projectText(project), "text", book()).value().project;
-}
-QString wrong(const Project& project) {
-    QStringList out;
-    for (const Error& error : validate(project, book())) out << QString::fromStdString(error.line());
-    return out.join(QLatin1Char('\n'));
-}
-
+Project bench() { return demo("mount-bench"); }
 /// Every member away from its default.
 Project full() {
     Project p = bench();

@@ -1,21 +1,15 @@
 // What the mounts say to the build, and how far they let the engine move in the gaps.
-#include "store/project_file.h"
-#include "store/rule_book.h"
 #include "study/mounts_findings.h"
+#include "support/files.h"
 
 #include <QtTest>
 
 using namespace gabarit;
 using model::Verdict;
+using tests::demo;
 
 namespace {
 
-model::Project demo(const char* name) {
-    return store::readProject(std::string(GABARIT_SOURCE_DIR "/data/demo/") + name + ".gabarit",
-                              store::defaultRuleBook())
-        .value()
-        .project;
-}
 study::Reports run(const model::Project& project, bool gaps = false) {
     study::Study study(store::defaultRuleBook());
     study::RunOptions options;
