@@ -2,6 +2,7 @@
 #include "mounts/tune.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "study/bracket_route.h"
 
 #include <benchmark/benchmark.h>
 
@@ -9,12 +10,16 @@ using namespace gabarit;
 
 namespace {
 
+model::Project demo(const char* name) {
+    return store::readProject(std::string(GABARIT_SOURCE_DIR "/data/demo/") + name + ".gabarit",
+                              store::defaultRuleBook())
+        .value()
+        .project;
+}
+
 /// Wanted: at most 10 ms.
 void mountsReport(benchmark::State& state) {
-    const model::Project project =
-        store::readProject(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit", store::defaultRuleBook())
-            .value()
-            .project;
+    const model::Project project = demo("mount-bench");
     for (auto _ : state) {
         const auto report = mounts::judgeMounts(project, store::defaultRuleBook(), {});
         benchmark::DoNotOptimize(report->verdict);
@@ -23,13 +28,35 @@ void mountsReport(benchmark::State& state) {
 
 /// Wanted: at most 5 s.
 void mountsTuned(benchmark::State& state) {
-    const model::Project project =
-        store::readProject(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit", store::defaultRuleBook())
-            .value()
-            .project;
+    const model::Project project = demo("mount-bench");
     for (auto _ : state) {
         const auto tuning = mounts::tune(project, store::defaultRuleBook(), {});
         benchmark::DoNotOptimize(tuning.value().complete);
+    }
+}
+
+/// With brackets, crossmember and hold points. Wanted: at most 10 ms.
+void mountsReportOfTheTarn(benchmark::State& state) {
+    const model::Project project = demo("harrow-tarn");
+    for (auto _ : state) {
+        const auto report = mounts::judgeMounts(project, store::defaultRuleBook(), {});
+        benchmark::DoNotOptimize(report->verdict);
+    }
+}
+
+/// A press of a button: both brackets and both towers of the Tarn, found and made.
+void bracketsRouted(benchmark::State& state) {
+    const model::Project project = demo("harrow-tarn");
+    for (auto _ : state) {
+        proximity::ColliderCache cache;
+        const fit::Scene scene = fit::makeScene(project, cache);
+        for (const model::Mount& mount : project.mounts->mounts)
+            for (const mounts::Which which : {mounts::Which::Bracket, mounts::Which::Tower})
+                if (const model::Bracket* its = mounts::bracketOf(mount, which)) {
+                    const auto made = study::withBracketRouted(project, scene, store::defaultRuleBook(), mount.id,
+                                                               which, *its, cache);
+                    benchmark::DoNotOptimize(made.ok());
+                }
     }
 }
 
@@ -37,3 +64,5 @@ void mountsTuned(benchmark::State& state) {
 
 BENCHMARK(mountsTuned)->Unit(benchmark::kMillisecond);
 BENCHMARK(mountsReport)->Unit(benchmark::kMillisecond);
+BENCHMARK(mountsReportOfTheTarn)->Unit(benchmark::kMillisecond);
+BENCHMARK(bracketsRouted)->Unit(benchmark::kMillisecond);

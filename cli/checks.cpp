@@ -21,6 +21,7 @@ const char* unitWord(Unit unit) {
     case Unit::Newtons: return "N";
     case Unit::NewtonMetres: return "Nm";
     case Unit::Count: return "count";
+    case Unit::Factor: return "times";
     case Unit::Kilograms: break;
     }
     return "kg";

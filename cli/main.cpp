@@ -3,14 +3,17 @@
 #include "report_json.h"
 #include "report_text.h"
 
+#include "mounts/apply.h"
 #include "print/driveline_sheet.h"
 #include "print/fit_sheet.h"
+#include "print/jig_sheet.h"
 #include "store/bundle.h"
 #include "store/csv.h"
 #include "store/first_survey.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
+#include "study/bracket_route.h"
 #include "study/mounts_findings.h"
 
 #include <CLI/CLI.hpp>
@@ -115,6 +118,34 @@ int tuneMounts(const Options& options) {
     return complain(Error{"there is no " + options.aim + " proposal", options.file, "choose another --aim, or none"});
 }
 
+/// Makes the brackets of each mount of an own bracket, round what is in the way.
+int makeBrackets(const Options& options) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    const model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
+    model::Project made = std::move(project).value();
+    if (!made.mounts) return complain(Error{"there are no mounts", options.file, "give them first"});
+    proximity::ColliderCache cache;
+    const fit::Scene scene = fit::makeScene(made, cache);
+    bool all = true;
+    const std::vector<model::Mount> mounts = made.mounts->mounts;
+    for (const model::Mount& mount : mounts)
+        for (const mounts::Which which : {mounts::Which::Bracket, mounts::Which::Tower}) {
+            const model::Bracket* wanted = mounts::bracketOf(mount, which);
+            if (!wanted) continue;
+            auto next = study::withBracketRouted(made, scene, book, mount.id, which, *wanted, cache);
+            if (!next) {
+                all = false;
+                std::fprintf(stderr, "gabarit-cli: %s\n", next.error().line().c_str());
+                continue;
+            }
+            made = std::move(next).value();
+        }
+    const auto written = store::writeProject(options.out.empty() ? options.file : options.out, made);
+    if (!written) return complain(written.error());
+    return all ? exit_go : exit_not_go;
+}
+
 int printSheet(const Options& options) {
     auto project = load(options);
     if (!project) return complain(project.error());
@@ -130,9 +161,10 @@ int printSheet(const Options& options) {
         study.advised(study.run(std::make_shared<const model::Project>(std::move(project).value()), run), run);
     const std::string date =
         options.date.empty() ? QDate::currentDate().toString(Qt::ISODate).toStdString() : options.date;
-    const auto written = options.what == "driveline"
-                             ? print::writeDrivelineSheet(reports, {run.shown, date}, options.out)
-                             : print::writeFitSheet(reports, {run.shown, date}, options.out);
+    const auto written =
+        options.what == "jig" ? print::writeJigSheet(reports, store::defaultRuleBook(), {run.shown, date}, options.out)
+        : options.what == "driveline" ? print::writeDrivelineSheet(reports, {run.shown, date}, options.out)
+                                      : print::writeFitSheet(reports, {run.shown, date}, options.out);
     return written ? exit_go : complain(written.error());
 }
 
@@ -317,7 +349,7 @@ int run(int argc, char** argv) {
               [](const study::Reports& r) { return r.parts ? r.parts->verdict : std::nullopt; });
 
     CLI::App* better = app.add_subcommand(
-        "tune-mounts", "look for rubbers, lean and height of the mounts that hold the unit better, and what each buys");
+        "tune-mounts", "look for rubbers, lean and place of the mounts that hold the unit better, and what each buys");
     better->add_option("FILE", options.file, "a .gabarit project")->required();
     better->add_flag("--json", options.json, "print it as JSON (docs/reports.md)");
     addUnits(better);
@@ -326,6 +358,12 @@ int run(int argc, char** argv) {
     better->add_option("--aim", options.aim, "calmest, balanced or steadiest")
         ->check(CLI::IsMember({"calmest", "balanced", "steadiest"}));
     better->callback([&] { status = tuneMounts(options); });
+
+    CLI::App* brackets = app.add_subcommand(
+        "make-brackets", "make the mounts' brackets and towers as bodies and parts, round what is in the way");
+    brackets->add_option("FILE", options.file, "a .gabarit project")->required();
+    brackets->add_option("--out", options.out, "write the project here instead of over FILE");
+    brackets->callback([&] { status = makeBrackets(options); });
 
     CLI::App* out = app.add_subcommand("export", "write a donor as a file of its own");
     out->add_option("FILE", options.file, "a .gabarit project")->required();
@@ -355,11 +393,14 @@ int run(int argc, char** argv) {
     tableIn->add_option("--out", options.out, "write the project here instead of over FILE");
     tableIn->callback([&] { status = importTable(options); });
 
-    CLI::App* sheet = app.add_subcommand("print", "write a sheet as PDF: the one-page fit sheet, or the driveline");
+    CLI::App* sheet =
+        app.add_subcommand("print", "write a sheet as PDF: the one-page fit sheet, the driveline, or the jig sheet");
     sheet->add_option("FILE", options.file, "a .gabarit project")->required();
     sheet->add_option("--out", options.out, "the PDF to write")->required();
-    sheet->add_option("--what", options.what, "fit (one page to scale) or driveline (a page a line)")
-        ->check(CLI::IsMember({"fit", "driveline"}));
+    sheet
+        ->add_option("--what", options.what,
+                     "fit (one page to scale), driveline (a page a line) or jig (what the mounts' jig is set up by)")
+        ->check(CLI::IsMember({"fit", "driveline", "jig"}));
     addUnits(sheet);
     sheet->add_option("--placement", options.placement, "show this placement instead of the active one");
     sheet->add_option("--date", options.date, "the date to print instead of today's");

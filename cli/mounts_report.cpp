@@ -3,6 +3,7 @@
 #include "report_text.h"
 #include "table.h"
 
+#include "mounts/jig.h"
 #include "study/check_words.h"
 
 namespace gabarit::cli {
@@ -99,6 +100,161 @@ std::string tuningText(const mounts::Tuning& tuning, const Shown& shown) {
            "what is chosen: check the gaps again.\n";
 }
 
+namespace {
+
+/// Brackets, crossmembers, frames, hold points, left and right, and what a jig is set up by.
+void metal(Json& out, const study::Reports& reports) {
+    const MountsReport& r = *reports.mounts;
+    out["brackets"] = Json::array();
+    for (const mounts::BracketReport& b : r.brackets) {
+        Json its{{"mount", b.mount}, {"which", mounts::word(b.which)}, {"reason", b.reason}};
+        Json pieces = Json::array();
+        if (b.made)
+            for (const mounts::Piece& piece : b.made->pieces)
+                pieces.push_back(
+                    {{"name", piece.name}, {"cut_mm", tidy(piece.cut_mm)}, {"mass_kg", tidy(piece.mass_kg)}});
+        its["pieces"] = pieces;
+        its["mass_kg"] = b.made ? Json(tidy(b.made->mass_kg)) : Json(nullptr);
+        its["off_mm"] = number(b.off_mm);
+        its["factor"] = number(b.factor);
+        its["weld_factor"] = number(b.weld_factor);
+        its["worst_case"] = b.worst_case;
+        its["axial_mpa"] = tidy(b.stress.axial_mpa);
+        its["bending_mpa"] = tidy(b.stress.bending_mpa);
+        its["shear_mpa"] = tidy(b.stress.shear_mpa);
+        its["together_mpa"] = tidy(b.stress.together_mpa);
+        its["weld_mpa"] = tidy(b.stress.weld_mpa);
+        out["brackets"].push_back(std::move(its));
+    }
+    out["crossmembers"] = Json::array();
+    for (const mounts::CrossmemberReport& c : r.crossmembers) {
+        Json passages = Json::array();
+        for (const mounts::PassageReport& p : c.passages)
+            passages.push_back({{"name", p.name}, {"gap_mm", tidy(p.gap_mm)}});
+        out["crossmembers"].push_back({{"id", c.id},
+                                       {"name", c.name},
+                                       {"reason", c.reason},
+                                       {"wanted_vehicle_mm", point(c.wanted_mm)},
+                                       {"left_hole", c.left_hole},
+                                       {"right_hole", c.right_hole},
+                                       {"seat_vehicle_mm", point(c.seat_mm)},
+                                       {"slid_mm", tidy(c.slid_mm)},
+                                       {"slot_mm", tidy(c.slot_mm)},
+                                       {"slot_left_mm", tidy(c.slot_left_mm)},
+                                       {"off_across_mm", tidy(c.off_across_mm)},
+                                       {"drop_mm", tidy(c.drop_mm)},
+                                       {"reaches", c.reaches},
+                                       {"own_seat_mm", point(c.own_seat_mm)},
+                                       {"bottom_mm", number(c.bottom_mm)},
+                                       {"others_bottom_mm", number(c.others_bottom_mm)},
+                                       {"lowest_other", c.lowest_other},
+                                       {"passages", passages}});
+    }
+    out["frames"] = Json::array();
+    for (const mounts::FrameReport& f : r.frames) {
+        Json seats = Json::array();
+        for (const mounts::SeatLoad& s : f.seats)
+            seats.push_back({{"seat", s.seat},
+                             {"name", s.name},
+                             {"at_vehicle_mm", point(s.at_mm)},
+                             {"rest_n", tidy(s.rest_n)},
+                             {"most_n", tidy(s.most_n)},
+                             {"most_case", s.most_case},
+                             {"pulled_n", tidy(s.pulled_n)},
+                             {"pulled_case", s.pulled_case}});
+        out["frames"].push_back({{"id", f.id},
+                                 {"name", f.name},
+                                 {"reason", f.reason},
+                                 {"mounts", f.mounts},
+                                 {"length_mm", tidy(f.length_mm)},
+                                 {"mass_kg", tidy(f.mass_kg)},
+                                 {"factor", number(f.factor)},
+                                 {"worst_case", f.worst_case},
+                                 {"seats", seats}});
+    }
+    out["holds"] = Json::array();
+    for (const mounts::HoldReport& h : r.holds)
+        out["holds"].push_back({{"mount", h.mount},
+                                {"hold", mounts::word(h.hold)},
+                                {"signed", h.signed_off},
+                                {"holds", h.holds},
+                                {"date", h.date},
+                                {"who", h.who},
+                                {"changed", h.changed}});
+    out["handed"] = Json::array();
+    for (const mounts::HandedPair& h : r.handed)
+        out["handed"].push_back({{"left", h.left}, {"right", h.right}, {"same_part", h.same_part}, {"why", h.why}});
+    const mounts::JigSheet sheet = mounts::jigSheet(*reports.project, r);
+    out["jig"] = Json::array();
+    for (const mounts::JigLine& line : sheet.lines) {
+        Json hooks = Json::array();
+        for (const mounts::JigHook& hook : line.hooks)
+            hooks.push_back(
+                {{"name", hook.name}, {"straight_mm", tidy(hook.straight_mm)}, {"along_mm", point(hook.along_mm)}});
+        out["jig"].push_back({{"mount", line.mount},
+                              {"what", line.what},
+                              {"side", mounts::word(line.side)},
+                              {"at_vehicle_mm", point(line.at_mm)},
+                              {"level_deg", number(line.level_deg)},
+                              {"swing_deg", number(line.swing_deg)},
+                              {"length_mm", number(line.length_mm)},
+                              {"note", line.note},
+                              {"hooks", hooks}});
+    }
+}
+
+std::string nameOf(const MountsReport& r, const std::string& id) {
+    for (const mounts::MountReport& m : r.mounts)
+        if (m.id == id) return m.name;
+    return id;
+}
+
+std::string metalText(const MountsReport& r, const Shown& shown) {
+    std::string out;
+    const auto length = [&](double mm) { return quantity::lengthText(mm, shown); };
+    for (const mounts::BracketReport& b : r.brackets) {
+        out += nameOf(r, b.mount) + ", " + mounts::word(b.which) + ": ";
+        if (!b.made) {
+            out += b.reason + ".\n";
+            continue;
+        }
+        for (const mounts::Piece& piece : b.made->pieces) out += piece.name + " " + length(piece.cut_mm) + ", ";
+        out += quantity::massText(b.made->mass_kg, shown, 2) + ".\n";
+    }
+    for (const mounts::CrossmemberReport& c : r.crossmembers) {
+        if (!c.reason.empty()) {
+            out += c.name + ": " + c.reason + ".\n";
+            continue;
+        }
+        out += c.name + ": holes " + std::to_string(c.left_hole) + " and " + std::to_string(c.right_hole) + ", " +
+               length(std::abs(c.slid_mm)) + (c.slid_mm < 0 ? " forward" : " rearward") + " in its slots, " +
+               (c.reaches ? length(c.slot_left_mm) + " left.\n" : "out of reach by " + length(-c.slot_left_mm) + ".\n");
+    }
+    for (const mounts::FrameReport& f : r.frames) {
+        out += f.name + ": " + (f.reason.empty() ? quantity::massText(f.mass_kg, shown, 1) : f.reason);
+        for (const mounts::SeatLoad& s : f.seats)
+            out += "; " + s.name + " " + study::forceText(s.rest_n, shown) + " at rest, " +
+                   study::forceText(s.most_n, shown) + " at most";
+        out += ".\n";
+    }
+    for (const mounts::HandedPair& h : r.handed)
+        out += nameOf(r, h.left) + " and " + nameOf(r, h.right) +
+               (h.same_part ? ": one part serves both sides.\n" : " are handed: " + h.why + ".\n");
+    std::string before;
+    for (const mounts::HoldReport& h : r.holds) {
+        if (!h.signed_off) continue;
+        out += nameOf(r, h.mount) + " " + mounts::word(h.hold) + " " + h.date + (h.who.empty() ? "" : ", " + h.who);
+        for (std::size_t i = 0; i < h.changed.size(); ++i) out += (i == 0 ? "; open again: " : ", ") + h.changed[i];
+        out += ".\n";
+    }
+    if (r.weld_pull_mm > 0)
+        out +=
+            length(r.weld_pull_mm) + " more is wanted in each gap until every mount is fitted again after welding.\n";
+    return out.empty() ? out : out + "\n";
+}
+
+} // namespace
+
 Json mountsPart(const study::Reports& reports) {
     const MountsReport& r = *reports.mounts;
     Json out;
@@ -163,6 +319,8 @@ Json mountsPart(const study::Reports& reports) {
                           {"up_mm", tidy(r.rocking->up_mm)},
                           {"down_mm", tidy(r.rocking->down_mm)},
                           {"along_mm", tidy(r.rocking->along_mm)}};
+    out["weld_pull_mm"] = tidy(r.weld_pull_mm);
+    metal(out, reports);
     out["checks"] = checksJson(r.checks);
     return out;
 }
@@ -229,7 +387,7 @@ std::string mountsText(const study::Reports& reports, Shown shown) {
         any = true;
     }
     if (any) out += "\n" + bolts.text();
-    return out + "\n" + checksText(r.checks, shown) +
+    return out + "\n" + metalText(r, shown) + checksText(r.checks, shown) +
            "An estimate, no approval: crash, fatigue and rust are left out. Welds by a qualified welder, looked at by "
            "whoever certifies the vehicle.\n";
 }

@@ -1,31 +1,21 @@
 #include "print/driveline_sheet.h"
 
 #include "print/mating_pictures.h"
+#include "print/paper_sheet.h"
 #include "study/driveline_words.h"
 
-#include <QBuffer>
-#include <QFontMetricsF>
 #include <QPainter>
 #include <QPdfWriter>
-#include <QSaveFile>
 
 #include <algorithm>
 
 namespace gabarit::print {
 namespace {
 
-// The pictures are drawn in screen pixels of 1/96 in; on paper these are the units too, at vector sharpness.
-constexpr int units_per_inch = 96;
-constexpr double width = 210 / 25.4 * units_per_inch, height = 297 / 25.4 * units_per_inch, margin = 45;
-const PictureTones paper{{0x24, 0x21, 0x1D}, {0x5C, 0x55, 0x4A}, {0xC9, 0xC0, 0xB0}, {0x2F, 0x5D, 0x62},
-                         {0x8A, 0x7F, 0x6E}, {0xB8, 0x37, 0x1B}, {0xA5, 0x6A, 0x12}, {0xFF, 0xFF, 0xFF}};
-
-QString words(const std::string& text) { return QString::fromStdString(text); }
-
-class Sheets {
+class Sheets : private PaperSheet {
 public:
     Sheets(QPdfWriter& writer, const study::Reports& reports, const DrivelineSheetOptions& options)
-        : writer_(writer), painter_(&writer), reports_(reports), options_(options) {}
+        : PaperSheet(writer, reports, options.shown, options.date), options_(options) {}
 
     void all() {
         if (reports_.driveline) {
@@ -37,70 +27,6 @@ public:
     }
 
 private:
-    void font(double points, bool bold = false) {
-        QFont font(QStringLiteral("Lato"));
-        font.setPointSizeF(points);
-        font.setBold(bold);
-        font.setLetterSpacing(QFont::AbsoluteSpacing, 0.02); // no ligatures: the sheet's words can be searched for
-        painter_.setFont(font);
-    }
-    void begin(const QString& title, model::Verdict verdict) {
-        if (!first_) writer_.newPage();
-        first_ = false;
-        y_ = margin;
-        font(15, true);
-        say(title + QStringLiteral(": ") + QLatin1String(model::word(verdict)), paper.ink);
-        font(9);
-        const model::Placement* placement = model::activePlacement(*reports_.project);
-        QString under = words(reports_.project->name);
-        if (placement) under += QStringLiteral(" · ") + words(placement->name);
-        say(under + QStringLiteral(" · ") + words(options_.date), paper.second_ink);
-        y_ += 8;
-    }
-    /// Wrapped; goes on to another page when this one is full.
-    void say(const QString& text, const QColor& tone) {
-        const QFontMetricsF metrics(painter_.font(), painter_.device());
-        const double tall =
-            metrics.boundingRect(QRectF(0, 0, width - 2 * margin, 1e5), Qt::TextWordWrap, text).height();
-        room(tall);
-        painter_.setPen(tone);
-        painter_.drawText(QRectF(margin, y_, width - 2 * margin, tall + 2), Qt::TextWordWrap, text);
-        y_ += tall + 3;
-    }
-    void room(double tall) {
-        if (y_ + tall < height - margin) return;
-        writer_.newPage();
-        y_ = margin;
-    }
-    void checks(const std::vector<driveline::Check>& list) {
-        font(9);
-        const QFontMetricsF metrics(painter_.font(), painter_.device());
-        const double row = metrics.height() + 3;
-        const double columns[] = {margin, margin + 330, margin + 420, margin + 470};
-        const double ends[] = {margin + 325, margin + 412, margin + 468, width - margin};
-        for (const driveline::Check& check : list) {
-            room(row);
-            QString what = words(check.what);
-            if (!check.at.empty() && check.at != "ride height") what += QStringLiteral(", ") + words(check.at);
-            const QString cells[] = {what, words(study::valueWords(check, options_.shown)),
-                                     QLatin1String(model::word(check.verdict)),
-                                     words(study::limitWords(check, options_.shown))};
-            for (int i = 0; i < 4; ++i) {
-                painter_.setPen(i == 2 && check.verdict != model::Verdict::Go ? paper.trouble : paper.ink);
-                painter_.drawText(QRectF(columns[i], y_, ends[i] - columns[i], row),
-                                  (i == 1 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter,
-                                  metrics.elidedText(cells[i], Qt::ElideRight, ends[i] - columns[i]));
-            }
-            y_ += row;
-        }
-        y_ += 6;
-    }
-    void caution(const QString& text) {
-        y_ += 4;
-        font(9, true);
-        say(text, paper.ink);
-    }
-
     void linePage(const driveline::LineReport& line) {
         begin(words(line.name), line.verdict);
         if (!line.usable) return say(words(line.reason), paper.ink);
@@ -205,12 +131,7 @@ private:
             paper.second_ink);
     }
 
-    QPdfWriter& writer_;
-    QPainter painter_;
-    const study::Reports& reports_;
     const DrivelineSheetOptions& options_;
-    double y_ = margin;
-    bool first_ = true;
 };
 
 } // namespace
@@ -222,22 +143,8 @@ Result<void> writeDrivelineSheet(const study::Reports& reports, const DrivelineS
     if (!any && !reports.gearing)
         return Error{"there is no driveline and no gearing to print", reports.project->name,
                      "give them under Driveline first"};
-    QByteArray bytes;
-    QBuffer buffer(&bytes);
-    buffer.open(QIODevice::WriteOnly);
-    {
-        QPdfWriter writer(&buffer);
-        writer.setResolution(units_per_inch);
-        writer.setPageLayout(QPageLayout(QPageSize(QPageSize::A4), QPageLayout::Portrait, QMarginsF(0, 0, 0, 0)));
-        writer.setTitle(words(reports.project->name) + QStringLiteral(": driveline"));
-        writer.setCreator(QStringLiteral("Gabarit"));
-        Sheets(writer, reports, options).all();
-    }
-    QSaveFile file(QString::fromStdString(path));
-    if (!file.open(QIODevice::WriteOnly) || file.write(bytes) != bytes.size() || !file.commit())
-        return Error{"it cannot be written (" + file.errorString().toStdString() + ")", path,
-                     "save into a folder that you may write to"};
-    return {};
+    return writePaper(path, reports.project->name + ": driveline",
+                      [&](QPdfWriter& writer) { Sheets(writer, reports, options).all(); });
 }
 
 } // namespace gabarit::print

@@ -1,5 +1,6 @@
 #include "print/fit_sheet.h"
 
+#include "print/mount_pictures.h"
 #include "print/paths.h"
 
 #include <QBuffer>
@@ -89,16 +90,7 @@ void drawElevation(Page& page, const study::Reports& reports, const FitSheetLayo
     toPage.translate(middle.x(), middle.y());
     toPage.scale(perMm, -perMm);
     toPage.translate(-layout.centre_vehicle_mm.dot(view.right), -layout.centre_vehicle_mm.dot(view.up));
-    std::vector<const fit::PlacedBody*> order;
-    for (const fit::PlacedBody& body : reports.scene.bodies)
-        if (body.solid() && body.body.category != "ground") order.push_back(&body);
-    const auto nearness = [&view](const fit::PlacedBody* body) {
-        return (body->pose_vehicle_body * body->made->collider->bounds().center()).dot(view.towards_viewer());
-    };
-    std::stable_sort(order.begin(), order.end(), [&](const fit::PlacedBody* a, const fit::PlacedBody* b) {
-        return a->in_donor != b->in_donor ? b->in_donor : nearness(a) < nearness(b);
-    });
-    for (const fit::PlacedBody* body : order) {
+    for (const fit::PlacedBody* body : drawingOrder(reports.scene, view)) {
         const bool landmark = body->body.category == "wheel" || body->body.category == "bonnet";
         const QPainterPath path =
             toPage.map(pathOf(shape::silhouette(body->made->collider->mesh(), body->pose_vehicle_body, view)));

@@ -59,8 +59,15 @@ void GaugeButton::paintEvent(QPaintEvent*) {
     paintMark(painter, QPointF(at, y), 6, gauge_.verdict);
 
     painter.setFont(font());
-    const QString verdict =
-        QString::fromLatin1(model::word(gauge_.verdict)) + QStringLiteral(" · ") + QString::fromStdString(gauge_.limit);
+    const QString state = QString::fromLatin1(model::word(gauge_.verdict)) + QStringLiteral(" · ");
+    QString limit = QString::fromStdString(gauge_.limit);
+    // The figure in full rather than the word before it: the tip has both.
+    if (metrics.horizontalAdvance(state + limit) > inner.width() && limit.startsWith(tr("wanted ")))
+        limit = limit.mid(tr("wanted ").size());
+    if (metrics.horizontalAdvance(state + limit) > inner.width())
+        limit.replace(tr("at most "), QStringLiteral("≤ ")).replace(tr("at least "), QStringLiteral("≥ "));
+    if (metrics.horizontalAdvance(state + limit) > inner.width()) limit = limit.section(QStringLiteral(", "), 0, 0);
+    const QString verdict = state + limit;
     words(row_px + value_px + scale_px, verdict, trouble ? tones().trouble : tones().second_ink);
     QString subject = QString::fromStdString(gauge_.subject);
     if (metrics.horizontalAdvance(subject) > inner.width()) // one part in full rather than two cut off

@@ -3,6 +3,7 @@
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/driveline/driveline_stage.h"
+#include "stages/mounts/mounts_stage.h"
 #include "stages/place/movement_block.h"
 #include "stages/place/place_stage.h"
 #include "stages/survey/guided_page.h"
@@ -139,8 +140,9 @@ int main(int argc, char** argv) {
         opened = window.open(parser.positionalArguments().front());
     if (opened && window.session().hasProject()) {
         if (parser.isSet(placement)) window.session().usePlacement({parser.value(placement).toStdString()});
-        const QStringList stages{QStringLiteral("survey"),  QStringLiteral("place"), QStringLiteral("driveline"),
-                                 QStringLiteral("weights"), QStringLiteral("parts"), QStringLiteral("rules")};
+        const QStringList stages{QStringLiteral("survey"), QStringLiteral("place"),   QStringLiteral("driveline"),
+                                 QStringLiteral("mounts"), QStringLiteral("weights"), QStringLiteral("parts"),
+                                 QStringLiteral("rules")};
         const auto found = static_cast<int>(stages.indexOf(parser.value(stage)));
         const QStringList kinds{QStringLiteral("bodies"), QStringLiteral("points"),   QStringLiteral("masses"),
                                 QStringLiteral("served"), QStringLiteral("joined"),   QStringLiteral("choices"),
@@ -153,7 +155,11 @@ int main(int argc, char** argv) {
             window.survey()->showGuided(true);
         else if (parser.value(stage) == QStringLiteral("driveline"))
             window.driveline()->choose(parser.value(side));
-        else if (parser.isSet(side))
+        else if (parser.value(stage) == QStringLiteral("mounts")) {
+            // "mount:left;case:bump": what is chosen, and what is shown.
+            window.mounts()->choose(parser.value(side).section(QLatin1Char(';'), 0, 0));
+            window.mounts()->lookAt(parser.value(side).section(QLatin1Char(';'), 1));
+        } else if (parser.isSet(side))
             window.place()->showSide(parser.value(side));
         window.goToStage(found < 0 ? Stage::Place : static_cast<Stage>(found));
         if (const QString question = parser.value(side).section(QLatin1Char(':'), 1);

@@ -4,12 +4,14 @@
 #include "gauges/gauge_strip.h"
 #include "print/driveline_sheet.h"
 #include "print/fit_sheet.h"
+#include "print/jig_sheet.h"
 #include "shell/commands.h"
 #include "shell/keeper.h"
 #include "shell/session.h"
 #include "shell/start_page.h"
 #include "shell/tones.h"
 #include "stages/driveline/driveline_stage.h"
+#include "stages/mounts/mounts_stage.h"
 #include "stages/parts/parts_stage.h"
 #include "stages/place/findings_list.h"
 #include "stages/place/place_stage.h"
@@ -93,9 +95,10 @@ MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), lookout_(new Lookout), session_(new Session(*lookout_)), keeper_(new Keeper(*session_)),
       gauges_(new GaugeStrip(*session_, this)), pages_(new QStackedWidget(this)),
       survey_(new SurveyStage(*session_, *lookout_, this)), place_(new PlaceStage(*session_, *lookout_, this)),
-      driveline_(new DrivelineStage(*session_, this)), weights_(new WeightsStage(*session_, this)),
-      parts_(new PartsStage(*session_, this)), rules_(new RulesStage(*session_, this)), notice_(new QLabel(this)),
-      notice_bar_(new QWidget(this)), rail_(new QButtonGroup(this)) {
+      driveline_(new DrivelineStage(*session_, this)), mounts_(new MountsStage(*session_, this)),
+      weights_(new WeightsStage(*session_, this)), parts_(new PartsStage(*session_, this)),
+      rules_(new RulesStage(*session_, this)), notice_(new QLabel(this)), notice_bar_(new QWidget(this)),
+      rail_(new QButtonGroup(this)) {
     lookout_->setParent(this);
     session_->setParent(this);
     keeper_->setParent(this);
@@ -105,6 +108,7 @@ MainWindow::MainWindow(QWidget* parent)
     pages_->addWidget(survey_);
     pages_->addWidget(place_);
     pages_->addWidget(driveline_);
+    pages_->addWidget(mounts_);
     pages_->addWidget(weights_);
     pages_->addWidget(parts_);
     pages_->addWidget(rules_);
@@ -188,7 +192,7 @@ MainWindow::~MainWindow() {
 }
 
 QStringList MainWindow::stageNames() const {
-    return {tr("Survey"), tr("Place"), tr("Driveline"), tr("Weights"), tr("Parts"), tr("Rules")};
+    return {tr("Survey"), tr("Place"), tr("Driveline"), tr("Mounts"), tr("Weights"), tr("Parts"), tr("Rules")};
 }
 
 QWidget* MainWindow::makeRail() {
@@ -217,7 +221,7 @@ QWidget* MainWindow::makeRail() {
 void MainWindow::refreshRail() {
     const auto reports = session_->reports();
     const QStringList names = stageNames();
-    QStringList states{QString(), QString(), QString(), QString(), QString(), QString()};
+    QStringList states(stage_count);
     if (reports) {
         const auto open = [&](const char* discipline) {
             return static_cast<int>(std::count_if(reports->findings.begin(), reports->findings.end(),
@@ -236,6 +240,7 @@ void MainWindow::refreshRail() {
                   counted(open("clearance"), tr("%1 in the way")),
                   reports->driveline || reports->gearing ? counted(open("driveline") + open("gearing"), tr("%1 open"))
                                                          : tr("not given yet"),
+                  reports->mounts ? counted(open("mounts"), tr("%1 open")) : tr("not given yet"),
                   counted(open("weights"), tr("%1 open")),
                   reports->parts ? tr("%1 missing").arg(reports->parts->missing) : tr("no list yet"),
                   own == 0 ? tr("as they came") : tr("%1 of your own").arg(own)};
@@ -351,6 +356,13 @@ void MainWindow::makeMenus() {
             withSuffix(QFileDialog::getSaveFileName(this, tr("Print the driveline to a PDF"), {}, tr("PDF (*.pdf)")),
                        QStringLiteral(".pdf"));
         if (!path.isEmpty()) printDriveline(path);
+    });
+    add(file, tr("Print the &jig sheet…"), {}, [this] {
+        if (!session_->hasProject()) return;
+        const QString path =
+            withSuffix(QFileDialog::getSaveFileName(this, tr("Print the jig sheet to a PDF"), {}, tr("PDF (*.pdf)")),
+                       QStringLiteral(".pdf"));
+        if (!path.isEmpty()) printJigSheet(path);
     });
     file->addSeparator();
     add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
@@ -474,6 +486,10 @@ void MainWindow::picked(const study::Gauge& gauge) {
         goToStage(Stage::Driveline);
         return driveline_->leadTo(gauge.finding);
     }
+    if (gauge.id == "mounts") {
+        goToStage(Stage::Mounts);
+        return mounts_->leadTo(gauge.finding);
+    }
     goToStage(Stage::Place);
     const auto reports = session_->reports();
     if (!reports) return;
@@ -556,6 +572,22 @@ bool MainWindow::printDriveline(const QString& path) {
         *reports, {session_->shown(), QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString()},
         path.toStdString());
     showNotice(written ? tr("The driveline was saved as %1.").arg(path)
+                       : tr("It was not printed. %1").arg(QString::fromStdString(written.error().line())),
+               !written);
+    return written.ok();
+}
+
+bool MainWindow::printJigSheet(const QString& path) {
+    const auto reports = session_->reports();
+    if (!reports || reports->project != session_->project()) {
+        showNotice(tr("The figures are still being worked out. Print again in a moment."), true);
+        return false;
+    }
+    const auto written = print::writeJigSheet(
+        *reports, store::defaultRuleBook(),
+        {session_->shown(), QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString()},
+        path.toStdString());
+    showNotice(written ? tr("The jig sheet was saved as %1.").arg(path)
                        : tr("It was not printed. %1").arg(QString::fromStdString(written.error().line())),
                !written);
     return written.ok();

@@ -17,6 +17,7 @@ class GaugeStrip;
 class Keeper;
 class Lookout;
 class DrivelineStage;
+class MountsStage;
 class PartsStage;
 class PlaceStage;
 class RulesStage;
@@ -26,8 +27,8 @@ class WeightsStage;
 class Session;
 
 /// The stages in the order of the work, as on the rail.
-enum class Stage { Survey, Place, Driveline, Weights, Parts, Rules };
-constexpr int stage_count = 6;
+enum class Stage { Survey, Place, Driveline, Mounts, Weights, Parts, Rules };
+constexpr int stage_count = 7;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -40,6 +41,7 @@ public:
     PlaceStage* place() const { return place_; }
     SurveyStage* survey() const { return survey_; }
     DrivelineStage* driveline() const { return driveline_; }
+    MountsStage* mounts() const { return mounts_; }
     WeightsStage* weights() const { return weights_; }
     PartsStage* parts() const { return parts_; }
     RulesStage* rules() const { return rules_; }
@@ -65,6 +67,7 @@ public:
     /// The one-page sheet of what the window shows now, as PDF.
     bool printFitSheet(const QString& path);
     bool printDriveline(const QString& path);
+    bool printJigSheet(const QString& path);
     /// Dresses everything anew and remembers the choice.
     void setTheme(Theme theme);
     void goToStage(Stage stage);
@@ -101,6 +104,7 @@ private:
     SurveyStage* survey_;
     PlaceStage* place_;
     DrivelineStage* driveline_;
+    MountsStage* mounts_;
     WeightsStage* weights_;
     PartsStage* parts_;
     RulesStage* rules_;

@@ -94,17 +94,19 @@ class LimitTable {
 public:
     explicit LimitTable(const model::RuleBook& book) : book_(book) {}
 
-    std::shared_ptr<const model::Limit> of(const model::Body& a, const model::Body& b) {
-        const auto key = std::make_tuple(a.category, b.category, a.shielded || b.shielded);
+    /// `pulled`: one hangs on the mounts, the other does not.
+    std::shared_ptr<const model::Limit> of(const model::Body& a, const model::Body& b, bool pulled) {
+        const auto key = std::make_tuple(a.category, b.category, a.shielded || b.shielded, pulled);
         const auto found = known_.find(key);
         if (found != known_.end()) return found->second;
-        const auto limit = model::limitFor(book_, book_.default_school, a, b);
+        auto limit = model::limitFor(book_, book_.default_school, a, b);
+        if (limit && pulled) limit = model::withWeldPull(*limit, book_);
         return known_[key] = limit ? std::make_shared<const model::Limit>(*limit) : nullptr;
     }
 
 private:
     const model::RuleBook& book_;
-    std::map<std::tuple<std::string, std::string, bool>, std::shared_ptr<const model::Limit>> known_;
+    std::map<std::tuple<std::string, std::string, bool, bool>, std::shared_ptr<const model::Limit>> known_;
 };
 
 bool worseFirst(const PairGap& x, const PairGap& y) {
@@ -221,7 +223,7 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
         for (std::size_t j = i + 1; j < scene.bodies.size(); ++j) {
             const PlacedBody &x = scene.bodies[i], &y = scene.bodies[j];
             if (!canMoveAgainst(x, y) || joined.count(std::minmax(x.ref, y.ref))) continue;
-            Task task{i, j, limits.of(x.body, y.body)};
+            Task task{i, j, limits.of(x.body, y.body, x.in_donor != y.in_donor)};
             if (!givesWay(x, y)) std::swap(task.a, task.b);
             tasks.push_back(std::move(task));
         }

@@ -85,10 +85,10 @@ struct MovingPair {
     bool overlap() const { return gap.contact == proximity::Contact::Overlap; }
 };
 
-/// A pair at those of its moments whose state is known. What grows is taken off the gap.
+/// A pair at those of its moments that were measured. What grows is taken off the gap.
 void addMoments(std::vector<MovingPair>& out, const PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
     for (const auto* moment : {&pair.travel, &pair.worst}) {
-        if (!*moment || (*moment)->bound || ((*moment)->state.empty() && !(*moment)->sag)) continue;
+        if (!*moment || (*moment)->bound) continue; // its state is empty where nothing moves and heat alone counts
         const Moment& m = **moment;
         out.push_back({&pair, &a, &b, m.moved_a * a.pose_vehicle_body, m.moved_b * b.pose_vehicle_body, m.gap,
                        m.limit.gap_mm + m.growth_mm, m.margin_mm, m.limit.text});

@@ -258,7 +258,8 @@ void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b,
                         const Eigen::AlignedBox3d& bounds_b) const {
     if (options_.effort == Effort::None || pair.overlap() || !pair.limit) return;
     if (options_.effort == Effort::Verdict && pair.rest_verdict == Verdict::NoGo) return;
-    const model::MovingLimits limits = model::movingLimitsFor(book_, book_.default_school, a.body, b.body);
+    model::MovingLimits limits = model::movingLimitsFor(book_, book_.default_school, a.body, b.body);
+    if (a.in_donor != b.in_donor) limits = model::withWeldPull(limits, book_);
     if (!limits.worst) {
         pair.worst = groundMoment(pair, a, b);
         return;

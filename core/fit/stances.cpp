@@ -90,7 +90,8 @@ private:
             for (const PlacedBody& b : scene_.bodies) {
                 if (b.in_donor || !b.solid() || !movement_.chainOf(b.ref) || stop_.stopped()) continue;
                 if (model::joinedPair(project_, a.ref, b.ref)) continue;
-                const auto limits = model::movingLimitsFor(book_, book_.default_school, a.body, b.body);
+                const auto limits =
+                    model::withWeldPull(model::movingLimitsFor(book_, book_.default_school, a.body, b.body), book_);
                 const auto& limit = limits.travel ? limits.travel : limits.worst;
                 if (!limit) continue;
                 const Eigen::Isometry3d pose_b = movement_.at(b.ref, state) * b.pose_vehicle_body;

@@ -2,6 +2,7 @@
 
 #include "fit/on_threads.h"
 #include "fit/worst_gap.h"
+#include "model/owner_place.h"
 #include "proximity/gap.h"
 
 #include <algorithm>
@@ -14,7 +15,8 @@ using Eigen::Isometry3d;
 using Eigen::Vector3d;
 using model::Verdict;
 
-constexpr double beside_mm = 10; // what stands farther off does not make a tool's way unsure
+constexpr double off_face_mm = 0.5; // the tool stands on the bolt's head, not on the metal beneath
+constexpr double beside_mm = 10;    // what stands farther off does not make a tool's way unsure
 
 const model::Figure* figureOf(const model::RuleBook& book, const char* id) {
     for (const model::Figure& figure : book.figures)
@@ -80,7 +82,77 @@ void drawOut(ToolAccess& access, const PlacedBody& off, const Scene& scene, doub
         if (worst.gap.contact == proximity::Contact::Beyond) continue;
         access.blockers.push_back({body.ref, body.body.name,
                                    worst.gap.contact == proximity::Contact::Overlap ? 0 : worst.gap.gap_mm,
-                                   body.body.accuracy_mm, true});
+                                   body.body.accuracy_mm, true, false});
+    }
+}
+
+/// A bolt to reach, and what of its owner does not stand in its way.
+struct Task {
+    model::ServicedBolt bolt;
+    std::string owner;
+    Isometry3d pose_vehicle_owner;
+    std::vector<model::BodyRef> ignored;
+    bool hand = false;
+};
+
+/// The bolts of the mounts' faces, each in its hole.
+void addMountBolts(std::vector<Task>& tasks, const model::Project& project) {
+    if (!project.mounts) return;
+    for (const model::Mount& mount : project.mounts->mounts) {
+        std::vector<model::BodyRef> own;
+        if (mount.bracket)
+            for (const std::string& id : mount.bracket->bodies) own.push_back({mount.pad.owner, model::BodyId{id}});
+        if (mount.tower && mount.stand)
+            for (const std::string& id : mount.tower->bodies) own.push_back({mount.stand->owner, model::BodyId{id}});
+        const auto add = [&](const model::MountFace& face, const model::Bolting& bolting, const char* which) {
+            if (!bolting.socket_mm) return;
+            const auto its = model::ownerPlace(project, face.owner, face.point, face.at_mm, mount.name);
+            if (!its) return; // the report says so
+            const Vector3d out = face.out.normalized();
+            Eigen::Matrix3d axes;
+            axes.col(0) = (face.mark - out * out.dot(face.mark)).normalized();
+            axes.col(1) = out.cross(axes.col(0));
+            axes.col(2) = out;
+            for (std::size_t hole = 0; hole < face.holes_mm.size(); ++hole) {
+                Task task;
+                task.owner = face.owner;
+                task.pose_vehicle_owner = its.value().pose_vehicle_owner;
+                task.ignored = own;
+                task.hand = true;
+                task.bolt.id = "mount:" + mount.id + ":" + which + ":" + std::to_string(hole + 1);
+                task.bolt.name = mount.name + ", " + which + " bolt " + std::to_string(hole + 1);
+                task.bolt.at_mm = its.value().at_mm + axes * Vector3d(face.holes_mm[hole].x(), face.holes_mm[hole].y(),
+                                                                      bolting.clamped_mm.value_or(0) + off_face_mm);
+                task.bolt.along = out;
+                task.bolt.socket_mm = bolting.socket_mm;
+                task.bolt.accuracy_mm = face.accuracy_mm;
+                tasks.push_back(std::move(task));
+            }
+        };
+        add(mount.pad, mount.pad_bolts, "pad");
+        if (mount.stand) add(*mount.stand, mount.stand_bolts, "stand");
+    }
+}
+
+/// The gearbox crossmembers, each drawn out downwards with the unit held.
+void addCrossmembers(std::vector<Task>& tasks, const model::Project& project, const Scene& scene, double out_mm) {
+    if (!project.mounts) return;
+    for (const model::Crossmember& its : project.mounts->crossmembers) {
+        const PlacedBody* body = scene.find({model::vehicle_owner, its.body});
+        if (!body || !body->solid()) continue;
+        Task task;
+        task.owner = model::vehicle_owner;
+        task.pose_vehicle_owner = Isometry3d::Identity();
+        task.bolt.id = "mount:" + its.id + ":out";
+        task.bolt.name = its.name;
+        task.bolt.in = its.body;
+        task.bolt.along = -Vector3d::UnitZ();
+        task.bolt.pull_mm = out_mm;
+        task.bolt.accuracy_mm = body->body.accuracy_mm;
+        // Its middle; a moved body takes its places along.
+        task.bolt.at_mm =
+            shape::moved(body->made->collider->bounds(), body->pose_vehicle_body).center() - body->body.shift_mm;
+        tasks.push_back(std::move(task));
     }
 }
 
@@ -88,18 +160,13 @@ void drawOut(ToolAccess& access, const PlacedBody& off, const Scene& scene, doub
 
 std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& scene, const model::RuleBook& book,
                                    proximity::ColliderCache& cache, const SceneOptions& options) {
-    struct Task {
-        const model::ServicedBolt* bolt;
-        std::string owner;
-        Isometry3d pose_vehicle_owner;
-    };
     std::vector<Task> tasks;
     const auto list = [&](const std::vector<model::ServicedBolt>& bolts, const std::string& owner,
                           const Isometry3d& pose) {
         for (const model::ServicedBolt& bolt : bolts) {
             // What sits in a body that is out of the bay is out with it.
             if (!bolt.in.empty() && !scene.find({owner, bolt.in})) continue;
-            tasks.push_back({&bolt, owner, pose});
+            tasks.push_back({bolt, owner, pose, {{owner, bolt.in}}, false});
         }
     };
     if (project.vehicle) list(project.vehicle->serviced, model::vehicle_owner, Isometry3d::Identity());
@@ -107,10 +174,13 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
     const model::Donor* donor = model::activeDonor(project);
     if (placement && donor) list(donor->serviced, donor->id.text, model::poseVehicleDonor(*placement, *donor));
 
+    addMountBolts(tasks, project);
+    addCrossmembers(tasks, project, scene, book.figure("crossmember_drop_out_mm"));
+
     std::vector<ToolAccess> out(tasks.size());
     const double over_mm = book.figure("tool_over_socket_mm"), usual_mm = book.figure("tool_length_mm");
     onThreads(options.threads, tasks.size(), options.stop, [&](std::size_t i) {
-        const model::ServicedBolt& bolt = *tasks[i].bolt;
+        const model::ServicedBolt& bolt = tasks[i].bolt;
         ToolAccess& access = out[i];
         const double length_mm = bolt.length_mm.value_or(usual_mm);
         access.owner = tasks[i].owner;
@@ -135,27 +205,38 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
         }
         access.diameter_mm = *bolt.socket_mm + over_mm;
         // One shape for all of one size, so that the cache holds it: along z, then turned into place.
-        const auto tool =
-            cache.get(model::CylinderSpec{Vector3d::Zero(), Vector3d(0, 0, length_mm), access.diameter_mm});
-        Isometry3d pose = Isometry3d::Identity();
-        pose.linear() =
-            Eigen::Quaterniond::FromTwoVectors(Vector3d::UnitZ(), access.to_mm - access.from_mm).toRotationMatrix();
-        pose.translation() = access.from_mm;
-        for (const PlacedBody& body : scene.bodies) {
-            if (!body.solid() || (body.ref.owner == access.owner && body.ref.body == bolt.in)) continue;
-            // It is served with the bonnet up and the vehicle on stands.
-            if (body.body.closing || body.body.category == "ground") continue;
-            proximity::GapRequest ask;
-            ask.range_mm = beside_mm;
-            ask.depth = false;
-            ask.stop = options.stop;
-            const proximity::Gap gap =
-                proximity::gap(*tool->collider, pose, *body.made->collider, body.pose_vehicle_body, ask);
-            if (gap.contact == proximity::Contact::Beyond) continue;
-            access.blockers.push_back({body.ref, body.body.name,
-                                       gap.contact == proximity::Contact::Overlap ? 0 : gap.gap_mm,
-                                       body.body.accuracy_mm, false});
-        }
+        const Vector3d way = (access.to_mm - access.from_mm).normalized();
+        const auto stands = [&](const Vector3d& from_mm, double long_mm, double diameter_mm, bool hand) {
+            const auto tool = cache.get(model::CylinderSpec{Vector3d::Zero(), Vector3d(0, 0, long_mm), diameter_mm});
+            Isometry3d pose = Isometry3d::Identity();
+            pose.linear() = Eigen::Quaterniond::FromTwoVectors(Vector3d::UnitZ(), way).toRotationMatrix();
+            pose.translation() = from_mm;
+            for (const PlacedBody& body : scene.bodies) {
+                const auto& ignored = tasks[i].ignored;
+                if (!body.solid() || std::find(ignored.begin(), ignored.end(), body.ref) != ignored.end()) continue;
+                // It is served with the bonnet up and the vehicle on stands.
+                if (body.body.closing || body.body.category == "ground") continue;
+                proximity::GapRequest ask;
+                ask.range_mm = beside_mm;
+                ask.depth = false;
+                ask.stop = options.stop;
+                const proximity::Gap gap =
+                    proximity::gap(*tool->collider, pose, *body.made->collider, body.pose_vehicle_body, ask);
+                if (gap.contact == proximity::Contact::Beyond) continue;
+                // A hand squeezes past what it does not stand in.
+                if (hand && gap.contact != proximity::Contact::Overlap) continue;
+                const auto known = std::find_if(access.blockers.begin(), access.blockers.end(),
+                                                [&body](const Blocker& b) { return b.ref == body.ref; });
+                if (hand && known != access.blockers.end()) continue;
+                access.blockers.push_back({body.ref, body.body.name,
+                                           gap.contact == proximity::Contact::Overlap ? 0 : gap.gap_mm,
+                                           body.body.accuracy_mm, false, hand});
+            }
+        };
+        stands(access.from_mm, length_mm, access.diameter_mm, false);
+        if (tasks[i].hand && book.figure("hand_mm") > access.diameter_mm)
+            stands(access.to_mm - way * std::min(book.figure("hand_long_mm"), length_mm),
+                   std::min(book.figure("hand_long_mm"), length_mm), book.figure("hand_mm"), true);
         judge(access, bolt);
     });
     if (options.stop.stopped()) out.clear();

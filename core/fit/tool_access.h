@@ -14,6 +14,7 @@ struct Blocker {
     double gap_mm = 0; ///< to the tool's cylinder; 0: it stands inside it
     std::optional<double> accuracy_mm;
     bool coming_off = false; ///< not the tool meets it, but what comes off
+    bool hand = false;       ///< not the tool meets it, but the hand round its end
 };
 
 /// The straight cylinder for socket and extension on one serviced bolt. Vehicle frame, mm.
@@ -34,7 +35,9 @@ struct ToolAccess {
 /// Every serviced bolt of the vehicle and the active donor against every body in the bay but the one it sits in,
 /// closing panels (which are open then) and the ground. Allowances: the book's figures tool_over_socket_mm and
 /// tool_length_mm. What has to come off is drawn that way out, the unit at rest; what it touches while it is on is its
-/// seat and does not block it. Empty when nothing is listed or stopped.
+/// seat and does not block it. Bolts of the mounts' faces whose socket is given are looked at too, each hole by itself,
+/// with room for a hand at the tool's end (hand_mm, hand_long_mm); what the mount's own bracket is made of does not
+/// block them. Their ids read "mount:ID:pad:1". Empty when nothing is listed or stopped.
 std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& scene, const model::RuleBook& book,
                                    proximity::ColliderCache& cache, const SceneOptions& options);
 

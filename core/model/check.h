@@ -9,7 +9,7 @@
 
 namespace gabarit::model {
 
-enum class Unit { Degrees, Millimetres, RadPerS2, Rpm, Share, Kilograms, Hertz, Newtons, NewtonMetres, Count };
+enum class Unit { Degrees, Millimetres, RadPerS2, Rpm, Share, Kilograms, Hertz, Newtons, NewtonMetres, Count, Factor };
 
 struct Check {
     std::string id;   ///< "rear/joint-1/running"

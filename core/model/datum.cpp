@@ -56,7 +56,21 @@ Project withDatumMoved(const Project& project, double above_mm, const std::strin
             lowerFace(mount.pad);
             if (mount.stand) lowerFace(*mount.stand);
             if (mount.centre_mm) mount.centre_mm->z() -= above_mm;
+            if (mount.tower)
+                for (Eigen::Vector3d& via : mount.tower->via_mm) via.z() -= above_mm;
+            if (mount.bracket && mount.pad.owner == vehicle_owner)
+                for (Eigen::Vector3d& via : mount.bracket->via_mm) via.z() -= above_mm;
         }
+    if (out.mounts) {
+        lower(out.mounts->rows, &HoleRow::at_mm);
+        for (Crossmember& crossmember : out.mounts->crossmembers)
+            for (Passage& passage : crossmember.passages) passage.at_mm.y() -= above_mm;
+        for (OldSeat& seat : out.mounts->seats)
+            if (seat.face.owner == vehicle_owner && seat.face.point.empty()) seat.face.at_mm.z() -= above_mm;
+        for (SeatFrame& frame : out.mounts->frames)
+            for (auto& member : frame.members_mm)
+                for (Eigen::Vector3d& corner : member) corner.z() -= above_mm;
+    }
     return withTapeApplied(out);
 }
 

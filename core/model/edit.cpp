@@ -150,6 +150,28 @@ Result<Project> withBodyMirrored(const Project& project, const BodyRef& ref, Bod
     return withCopy(project, ref, std::move(twin), image);
 }
 
+namespace {
+
+/// What the mounts know an owner's bodies by; an emptied id goes.
+template <class Follow>
+void mountBodies(Project& project, const std::string& owner, Follow follow) {
+    if (!project.mounts) return;
+    const auto list = [&](std::vector<std::string>& ids) {
+        for (std::string& id : ids) follow(id);
+        drop(ids, [](const std::string& id) { return id.empty(); });
+    };
+    for (Mount& mount : project.mounts->mounts) {
+        if (mount.bracket && mount.pad.owner == owner) list(mount.bracket->bodies);
+        if (mount.tower && mount.stand && mount.stand->owner == owner) list(mount.tower->bodies);
+    }
+    if (owner != vehicle_owner) return;
+    for (SeatFrame& frame : project.mounts->frames) list(frame.bodies);
+    for (Crossmember& crossmember : project.mounts->crossmembers) follow(crossmember.body.text);
+    for (OldMount& old : project.mounts->old_mounts) follow(old.body.text);
+}
+
+} // namespace
+
 Project withoutBody(const Project& project, const BodyRef& ref) {
     Project out = project;
     if (std::vector<Body>* bodies = bodiesOf(out, ref.owner))
@@ -171,6 +193,9 @@ Project withoutBody(const Project& project, const BodyRef& ref) {
         if (condition.owner == ref.owner && condition.body == ref.body) condition.body.text.clear();
     movedBodies(out, ref.owner,
                 [&](std::vector<BodyId>& ids) { drop(ids, [&](const BodyId& moved) { return moved == ref.body; }); });
+    mountBodies(out, ref.owner, [&](std::string& id) {
+        if (id == ref.body.text) id.clear();
+    });
     const auto forget = [&](std::vector<ServicedBolt>& bolts) {
         for (ServicedBolt& bolt : bolts)
             if (bolt.in == ref.body) bolt.in.text.clear();
@@ -205,6 +230,14 @@ Project withBodyNamed(const Project& project, BodyRef ref, const std::string& na
     for (Condition& condition : out.conditions)
         if (condition.owner == ref.owner && condition.body == ref.body) condition.body = id;
     movedBodies(out, ref.owner, [&](std::vector<BodyId>& ids) { std::replace(ids.begin(), ids.end(), ref.body, id); });
+    mountBodies(out, ref.owner, [&](std::string& its) {
+        if (its == ref.body.text) its = id.text;
+    });
+    if (out.mounts)
+        for (Mount& mount : out.mounts->mounts)
+            for (HoldSigned& hold : mount.holds)
+                for (HoldBasis& basis : hold.basis)
+                    if (basis.item == ref.text()) basis.item = BodyRef{ref.owner, id}.text();
     std::vector<ServicedBolt>* bolts = ref.inVehicle() ? &out.vehicle->serviced : nullptr;
     if (Donor* donor = findDonor(out, DonorId{ref.owner})) bolts = &donor->serviced;
     if (bolts)
@@ -248,6 +281,8 @@ Project withDonorNamed(const Project& project, DonorId ref, const std::string& n
         for (Mount& mount : out.mounts->mounts) {
             if (mount.pad.owner == ref.text) mount.pad.owner = id.text;
             if (mount.stand && mount.stand->owner == ref.text) mount.stand->owner = id.text;
+            for (HoldSigned& hold : mount.holds)
+                for (HoldBasis& basis : hold.basis) followText(basis.item);
         }
     return out;
 }

@@ -37,6 +37,7 @@ struct Bolting {
     Treatment treatment = Treatment::Dry;
     std::string why;                 ///< of the treatment
     std::optional<double> torque_nm; ///< as tightened; not given: as reckoned
+    std::optional<double> socket_mm; ///< outside diameter of the socket on its heads or nuts
     std::string who;
     std::string date; ///< ISO 8601
     Extras extras;
@@ -68,6 +69,55 @@ struct Isolator {
 enum class MountAt { Engine, Gearbox, Other };
 enum class MountMade { OwnBracket, Adapter, SisterPart, Kept };
 
+enum class BracketForm { Tube, Folded, Flat };
+/// What reaches from a face to the isolator: a plate on the face, an arm, a plate under the isolator. Sizes that are
+/// not given are the book's.
+struct Bracket {
+    BracketForm form = BracketForm::Tube; ///< a tube tower, a folded channel, one flat adapter plate
+    std::optional<double> tube_mm;        ///< outside diameter of the tube; height of the channel
+    std::optional<double> wall_mm;        ///< of the tube; thickness of the folded plate
+    std::optional<double> plate_mm;       ///< thickness of the plates at its ends, or of the adapter
+    std::optional<double> gusset_mm;      ///< leg of the gussets at its root; 0: none
+    std::optional<double> throat_mm;      ///< of its welds
+    std::optional<double> slot_mm;        ///< the isolator's hole is that much longer each way
+    std::optional<double> dowel_mm;       ///< beside the isolator's hole; 0: none
+    std::optional<double> yield_mpa;      ///< of its steel
+    /// Corners between its ends, frame of the face's owner.
+    std::vector<Eigen::Vector3d> via_mm;
+    std::vector<std::string> bodies; ///< ids of the owner's, that it was made as
+    std::string part;                ///< its id in the list of parts
+    std::string note;
+    Extras extras;
+};
+
+/// Another way of making a mount.
+struct MountOption {
+    MountMade made = MountMade::OwnBracket;
+    std::string name;
+    std::optional<double> cost;
+    std::string note; ///< what choosing it brings with it
+    Extras extras;
+};
+
+/// The order in which metal becomes final.
+enum class Hold { Tacked, TestFitted, Welded, FittedAgain, Painted };
+/// What a signature was given for: a part, and what it was like then.
+struct HoldBasis {
+    std::string item; ///< "donor/alternator", "placement", "isolator", "bracket"
+    std::string name;
+    std::string mark; ///< differs when it has changed
+    Extras extras;
+};
+/// One step signed.
+struct HoldSigned {
+    Hold hold = Hold::Tacked;
+    std::string date; ///< ISO 8601
+    std::string who;
+    std::string note;
+    std::vector<HoldBasis> basis;
+    Extras extras;
+};
+
 /// From the unit's pad over a bracket to an isolator on a stand of the vehicle.
 struct Mount {
     std::string id;
@@ -82,9 +132,89 @@ struct Mount {
         axis; ///< of the isolator, towards the unit, vehicle frame; without it the stand's out
     Bolting pad_bolts;
     Bolting stand_bolts;
+    std::optional<Bracket> bracket; ///< from the pad to the isolator
+    std::optional<Bracket> tower;   ///< from the stand to the isolator, where it does not sit on the stand itself
+    std::string frame;              ///< the frame its stand is on; empty: none
     MountMade made = MountMade::OwnBracket;
-    std::optional<double> cost; ///< of bracket, adapter or part
-    std::string note;           ///< what choosing it brings with it
+    std::optional<double> cost;       ///< of bracket, adapter or part
+    std::string note;                 ///< what choosing it brings with it
+    std::vector<MountOption> options; ///< that it could be made as instead
+    std::vector<HoldSigned> holds;
+    Extras extras;
+};
+
+/// A row of holes along a rail that a crossmember bolts to. Vehicle frame.
+struct HoleRow {
+    std::string id;
+    std::string name;
+    Eigen::Vector3d at_mm{0, 0, 0};    ///< middle of its first hole
+    Eigen::Vector3d step_mm{50, 0, 0}; ///< to the next
+    double count = 1;
+    std::optional<double> hole_mm; ///< diameter, or width of its slots
+    std::optional<double> slot_mm; ///< its slots are that much longer than wide; not given: round holes
+    std::optional<double> accuracy_mm;
+    Provenance measured;
+    std::string note;
+    Extras extras;
+};
+
+/// A way through under the gearbox that has to stay free: for an exhaust, a line. Seen along the vehicle.
+struct Passage {
+    std::string name;
+    Eigen::Vector2d at_mm{0, 0}; ///< y and z of its middle, vehicle frame
+    double diameter_mm = 0;
+    Extras extras;
+};
+
+/// The crossmember that a gearbox mount sits on, between two rows of holes.
+struct Crossmember {
+    std::string id;
+    std::string name;
+    std::string mount;               ///< that sits on it
+    std::string left_row, right_row; ///< of holes
+    /// Its seat from the middle between the two holes its ends are bolted at, vehicle axes.
+    Eigen::Vector3d seat_mm{0, 0, 0};
+    std::optional<double> slot_mm;  ///< its own holes are slots that let it go so far each way
+    std::optional<double> depth_mm; ///< height of its bar
+    bool own = false;               ///< made for the swap: offset and drop are as they come out
+    BodyId body;                    ///< of the vehicle; may be empty
+    std::vector<Passage> passages;
+    std::string note;
+    Extras extras;
+};
+
+/// A seat or bracket of the engine that was in it.
+struct OldSeat {
+    std::string id;
+    std::string name;
+    MountFace face;
+    Extras extras;
+};
+
+/// A frame made for the swap that spans seats the vehicle has, and nothing else of it.
+struct SeatFrame {
+    std::string id;
+    std::string name;
+    std::vector<std::string> seats; ///< that carry it
+    /// Corners of its members, vehicle frame, each member by itself.
+    std::vector<std::vector<Eigen::Vector3d>> members_mm;
+    std::optional<double> width_mm, height_mm, wall_mm; ///< of its rectangular tube
+    std::vector<std::string> bodies;                    ///< ids of the vehicle's, that it was made as
+    std::string note;
+    Extras extras;
+};
+
+enum class OldState { Stays, Planned, Gone };
+/// A mount of the engine that was in it: planned to go can be taken back, gone cannot.
+struct OldMount {
+    std::string id;
+    std::string name;
+    BodyId body;      ///< the vehicle's
+    std::string seat; ///< that goes with it; empty: none
+    OldState state = OldState::Stays;
+    std::string date; ///< ISO 8601, when it was cut off
+    std::string who;
+    std::string note;
     Extras extras;
 };
 
@@ -113,6 +243,11 @@ struct Running {
 struct Mounts {
     std::vector<Mount> mounts;
     std::vector<Isolator> isolators; ///< of the project's own
+    std::vector<HoleRow> rows;
+    std::vector<Crossmember> crossmembers;
+    std::vector<OldSeat> seats;
+    std::vector<SeatFrame> frames;
+    std::vector<OldMount> old_mounts;
     std::optional<Inertia> inertia;
     std::optional<Running> running;
     std::optional<double> torque_nm;      ///< of the engine, at most; without it the gearing's

@@ -1,5 +1,6 @@
 #include "model/rules.h"
 #include "model/verdict.h"
+#include "quantity/quantity.h"
 
 #include <algorithm>
 #include <stdexcept>
@@ -71,6 +72,15 @@ std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, c
     return largest(book, school, a, b, [](const RuleRow&) { return true; });
 }
 
+Limit withWeldPull(Limit limit, const RuleBook& book) {
+    if (book.weld_pull_mm <= 0) return limit;
+    limit.pull_mm = book.weld_pull_mm;
+    limit.gap_mm += book.weld_pull_mm;
+    limit.text +=
+        " (with " + quantity::fixed(book.weld_pull_mm, 0) + " mm until the mounts are fitted again after welding)";
+    return limit;
+}
+
 bool isOfMovingKind(const RuleBook& book, const std::string& categoryId) {
     const Category* category = book.category(categoryId);
     return category && std::any_of(category->groups.begin(), category->groups.end(),
@@ -88,6 +98,12 @@ MovingLimits movingLimitsFor(const RuleBook& book, const std::string& school, co
     const auto kept = largest(book, school, a, b, [](const RuleRow& row) { return row.keeps; });
     if (kept && (!out.worst || kept->gap_mm > out.worst->gap_mm)) out.worst = kept;
     return out;
+}
+
+MovingLimits withWeldPull(MovingLimits limits, const RuleBook& book) {
+    if (limits.travel) limits.travel = withWeldPull(*limits.travel, book);
+    if (limits.worst) limits.worst = withWeldPull(*limits.worst, book);
+    return limits;
 }
 
 std::string cautionFor(const RuleBook& book, const Body& a, const Body& b) {

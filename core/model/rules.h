@@ -85,6 +85,8 @@ struct RuleBook {
     std::string default_school;
     double interest_range_mm = 0; ///< gaps beyond it read "> 60"…
     double interest_factor = 1;   ///< …or beyond this many times the row's limit, if that is more
+    /// Wanted on top of each gap between unit and vehicle while welding may still pull the mounts; 0: they are final.
+    double weld_pull_mm = 0;
 
     const Category* category(const std::string& id) const;
     const School* school(const std::string& id) const;
@@ -112,7 +114,11 @@ struct Limit {
     std::string source;
     bool travel = false;
     double look_mm = 0; ///< 0: as far as the book says
+    double pull_mm = 0; ///< of gap_mm: because welding may still pull the mounts
 };
+
+/// The limit with the book's weld pull on top, and saying so; as it is when there is none.
+Limit withWeldPull(Limit limit, const RuleBook& book);
 
 /// The largest limit among the rows that fit the two bodies; nothing when none does.
 std::optional<Limit> limitFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b);
@@ -124,6 +130,7 @@ struct MovingLimits {
     /// of a row that keeps it (heat) if that is larger. Nothing for what is only held at ride height.
     std::optional<Limit> worst;
 };
+MovingLimits withWeldPull(MovingLimits limits, const RuleBook& book);
 MovingLimits movingLimitsFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b);
 /// Whether a body moves or rotates by its kind.
 bool isOfMovingKind(const RuleBook& book, const std::string& category);

@@ -48,6 +48,56 @@ public:
         within(s.mass_kg, 0, 1000, where + ", mass_kg", "kg");
         within(s.cost, 0, 1e7, where + ", cost", "");
     }
+    void bracket(const Bracket& b, const std::string& where) {
+        size(b.tube_mm, where + ", tube_mm");
+        size(b.wall_mm, where + ", wall_mm");
+        size(b.plate_mm, where + ", plate_mm");
+        if (b.tube_mm && b.wall_mm && *b.wall_mm * 2 >= *b.tube_mm)
+            say_(where + ", wall_mm", "it is half the tube or more", "check both figures");
+        length(b.gusset_mm, where + ", gusset_mm");
+        size(b.throat_mm, where + ", throat_mm");
+        length(b.slot_mm, where + ", slot_mm");
+        length(b.dowel_mm, where + ", dowel_mm");
+        within(b.yield_mpa, 50, 3000, where + ", yield_mpa", "N/mm²");
+        for (const Eigen::Vector3d& via : b.via_mm) place(via, where + ", via_mm");
+    }
+    void row(const HoleRow& r) {
+        const std::string where = "mounts, row \"" + r.name + "\"";
+        id(r.id, where);
+        place(r.at_mm, where + ", at_mm");
+        within(r.count, 1, 1000, where + ", count", "");
+        if (r.count > 1) direction(r.step_mm, where + ", step_mm");
+        size(r.hole_mm, where + ", hole_mm");
+        length(r.slot_mm, where + ", slot_mm");
+        length(r.accuracy_mm, where + ", accuracy_mm");
+    }
+    void crossmember(const Crossmember& c) {
+        const std::string where = "mounts, crossmember \"" + c.name + "\"";
+        id(c.id, where);
+        place(c.seat_mm, where + ", seat_mm");
+        length(c.slot_mm, where + ", slot_mm");
+        size(c.depth_mm, where + ", depth_mm");
+        for (const Passage& p : c.passages) {
+            place({0, p.at_mm.x(), p.at_mm.y()}, where + ", passage \"" + p.name + "\"");
+            size(p.diameter_mm, where + ", passage \"" + p.name + "\", diameter_mm");
+        }
+    }
+    void frame(const SeatFrame& f) {
+        const std::string where = "mounts, frame \"" + f.name + "\"";
+        id(f.id, where);
+        for (const auto& member : f.members_mm) {
+            if (member.size() < 2)
+                say_(where + ", members", "a member has fewer than two corners", "give both its ends");
+            for (std::size_t i = 0; i < member.size(); ++i) {
+                place(member[i], where + ", members");
+                if (i > 0 && (member[i] - member[i - 1]).norm() < no_length)
+                    say_(where + ", members", "two of its corners are one place", "take one of them out");
+            }
+        }
+        size(f.width_mm, where + ", width_mm");
+        size(f.height_mm, where + ", height_mm");
+        size(f.wall_mm, where + ", wall_mm");
+    }
     void mount(const Mount& m) {
         const std::string where = "mounts, mount \"" + m.name + "\"";
         id(m.id, where);
@@ -55,6 +105,9 @@ public:
         if (m.stand) face(*m.stand, where + ", stand");
         if (m.centre_mm) place(*m.centre_mm, where + ", centre_mm");
         if (m.axis) direction(*m.axis, where + ", axis");
+        if (m.bracket) bracket(*m.bracket, where + ", bracket");
+        if (m.tower) bracket(*m.tower, where + ", tower");
+        for (const MountOption& o : m.options) within(o.cost, 0, 1e7, where + ", option \"" + o.name + "\", cost", "");
         bolting(m.pad_bolts, where + ", pad_bolts");
         bolting(m.stand_bolts, where + ", stand_bolts");
         within(m.cost, 0, 1e7, where + ", cost", "");
@@ -76,6 +129,14 @@ void validateMounts(const Mounts& mounts, const Say& say) {
     Checker check(say);
     for (const Mount& mount : mounts.mounts) check.mount(mount);
     for (const Isolator& isolator : mounts.isolators) check.isolator(isolator);
+    for (const HoleRow& row : mounts.rows) check.row(row);
+    for (const Crossmember& crossmember : mounts.crossmembers) check.crossmember(crossmember);
+    for (const OldSeat& seat : mounts.seats) {
+        check.id(seat.id, "mounts, seat \"" + seat.name + "\"");
+        check.face(seat.face, "mounts, seat \"" + seat.name + "\", face");
+    }
+    for (const SeatFrame& frame : mounts.frames) check.frame(frame);
+    for (const OldMount& old : mounts.old_mounts) check.id(old.id, "mounts, old mount \"" + old.name + "\"");
     if (mounts.inertia) check.inertia(*mounts.inertia);
     if (mounts.running) {
         const Running& r = *mounts.running;

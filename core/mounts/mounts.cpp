@@ -70,6 +70,16 @@ public:
             bolts(mount, mount.pad, mount.pad_bolts, "pad");
             if (mount.stand) bolts(mount, *mount.stand, mount.stand_bolts, "stand");
         }
+        if (given_.metal) {
+            for (std::size_t i = 0; i < springs_.size(); ++i) meets(mounts_.mounts[i], i);
+            judgeBrackets(project_, book_, out_);
+            judgeCrossmembers(project_, book_, out_);
+            judgeFrames(project_, book_, out_);
+            out_.holds = holdsOf(project_);
+            reopened();
+            out_.handed = handedOf(project_, book_);
+            out_.weld_pull_mm = weldPull_mm(project_, book_);
+        }
         out_.verdict = Verdict::Go;
         for (const Check& check : out_.checks) out_.verdict = model::worse(out_.verdict, check.verdict);
         return std::move(out_);
@@ -99,34 +109,15 @@ private:
     }
 
     Result<void> place(const model::Mount& mount) {
-        const std::string where = "mount \"" + mount.name + "\"";
-        const auto pad = placed(project_, mount.pad, where + ", its pad");
-        if (!pad) return pad.error();
-        std::optional<PlacedFace> stand;
-        if (mount.stand) {
-            const auto there = placed(project_, *mount.stand, where + ", its stand");
-            if (!there) return there.error();
-            stand = there.value();
-        }
+        const auto there = placedMount(project_, book_, mount);
+        if (!there) return there.error();
         const model::Isolator* isolator = isolatorOf(project_, book_, mount);
-        if (!mount.isolator.empty() && !isolator)
-            return Error{"there is no isolator \"" + mount.isolator + "\"", where, "choose one of the catalogue"};
-        MountReport report;
-        report.id = mount.id;
-        report.name = mount.name;
-        const Vector3d axial = mount.axis ? *mount.axis : stand ? stand->out : Vector3d(Vector3d::UnitZ());
-        if (axial.norm() < nothing_mm) return Error{"its axis has no direction", where, "give the axis"};
-        report.axes = axesFor(axial);
-        report.at_mm = pad.value().at_mm;
-        if (stand) report.at_mm = stand->at_mm;
-        if (stand && isolator && isolator->height_mm) report.at_mm += stand->out * *isolator->height_mm / 2;
-        if (mount.centre_mm) report.at_mm = *mount.centre_mm;
+        MountReport report = there.value();
         Spring spring;
         spring.at_mm = report.at_mm;
         spring.axes = report.axes;
         spring.stop_rate_n_per_mm = figure("stop_rate_n_per_mm");
         if (isolator) {
-            report.isolator = isolator->name;
             spring.rate_n_per_mm = {isolator->shear_n_per_mm,
                                     isolator->shear2_n_per_mm.value_or(isolator->shear_n_per_mm),
                                     isolator->axial_n_per_mm};
@@ -218,6 +209,44 @@ private:
                 model::judge(c2);
             }
         }
+    }
+
+    /// What was signed and no longer holds: each mount's first step, with what has changed.
+    void reopened() {
+        std::string before;
+        for (const HoldReport& hold : out_.holds) {
+            if (!hold.signed_off || hold.holds || hold.mount == before) continue;
+            before = hold.mount;
+            std::string name = hold.mount;
+            for (const MountReport& m : out_.mounts)
+                if (m.id == hold.mount) name = m.name;
+            Check& c =
+                add(hold.mount + "/hold",
+                    name + ": changed since it was " + word(hold.hold) + (hold.date.empty() ? "" : " " + hold.date),
+                    Unit::Count, static_cast<double>(hold.changed.size()), "");
+            c.good_most = 0;
+            c.soft = true;
+            c.rule = "what a step was signed for must be as it was: fit it again and sign it again";
+            for (const std::string& changed : hold.changed) c.reason += (c.reason.empty() ? "" : ", ") + changed;
+            model::judge(c);
+        }
+    }
+
+    /// Without a bracket the pad sits on the rubber itself.
+    void meets(const model::Mount& mount, std::size_t i) {
+        const bool bridged = mount.bracket || mount.made == model::MountMade::Adapter ||
+                             mount.made == model::MountMade::SisterPart || (!mount.stand && !mount.centre_mm);
+        if (bridged || !isolators_[i] || !isolators_[i]->height_mm) return;
+        const auto pad = placed(project_, mount.pad, mount.name);
+        if (!pad) return;
+        const MountReport& m = out_.mounts[i];
+        Check& c =
+            add(m.id + "/meets", m.name + ": from its pad to the rubber", Unit::Millimetres,
+                (pad.value().at_mm - m.at_mm - m.axes.col(2) * *isolators_[i]->height_mm / 2).norm(), "mount_meets_mm");
+        c.good_most = figure("mount_meets_mm");
+        c.soft = true;
+        model::judge(c);
+        if (c.verdict != Verdict::Go) c.reason = "nothing reaches there: a bracket, or another place for the rubber";
     }
 
     void take(LoadCase c) {
@@ -598,6 +627,33 @@ const model::Isolator* isolatorOf(const model::Project& project, const model::Ru
     for (const model::Isolator& isolator : book.isolators)
         if (isolator.id == mount.isolator) return &isolator;
     return nullptr;
+}
+
+Result<MountReport> placedMount(const model::Project& project, const model::RuleBook& book, const model::Mount& mount) {
+    const std::string where = "mount \"" + mount.name + "\"";
+    const auto pad = placed(project, mount.pad, where + ", its pad");
+    if (!pad) return pad.error();
+    std::optional<PlacedFace> stand;
+    if (mount.stand) {
+        const auto there = placed(project, *mount.stand, where + ", its stand");
+        if (!there) return there.error();
+        stand = there.value();
+    }
+    const model::Isolator* isolator = isolatorOf(project, book, mount);
+    if (!mount.isolator.empty() && !isolator)
+        return Error{"there is no isolator \"" + mount.isolator + "\"", where, "choose one of the catalogue"};
+    MountReport report;
+    report.id = mount.id;
+    report.name = mount.name;
+    if (isolator) report.isolator = isolator->name;
+    const Vector3d axial = mount.axis ? *mount.axis : stand ? stand->out : Vector3d(Vector3d::UnitZ());
+    if (axial.norm() < nothing_mm) return Error{"its axis has no direction", where, "give the axis"};
+    report.axes = axesFor(axial);
+    report.at_mm = pad.value().at_mm;
+    if (stand) report.at_mm = stand->at_mm;
+    if (stand && isolator && isolator->height_mm) report.at_mm += stand->out * *isolator->height_mm / 2;
+    if (mount.centre_mm) report.at_mm = *mount.centre_mm;
+    return report;
 }
 
 std::optional<MountsReport> judgeMounts(const model::Project& project, const model::RuleBook& book,

@@ -2,13 +2,18 @@
 #pragma once
 
 #include "model/check.h"
+#include "mounts/bracket.h"
+#include "mounts/crossmember.h"
+#include "mounts/holds.h"
 #include "mounts/mass.h"
+#include "mounts/seat_frame.h"
 
 namespace gabarit::mounts {
 
 /// What other disciplines know.
 struct Given {
     std::optional<double> driven_axle_kg; ///< load on the driven wheels
+    bool metal = true;                    ///< brackets, crossmembers, frames and hold points are looked at too
 };
 
 enum class CaseKind { Rest, Driving, Strength };
@@ -50,6 +55,7 @@ struct BoltReport {
 };
 
 struct MountsReport {
+
     bool usable = false;
     std::string reason;
     UnitMass unit;
@@ -62,6 +68,12 @@ struct MountsReport {
     std::optional<double> second_order_hz; ///< at idle, of an engine that shakes so
     std::optional<double> second_order_n;  ///< its force at idle
     std::vector<BoltReport> bolts;
+    std::vector<BracketReport> brackets;
+    std::vector<CrossmemberReport> crossmembers;
+    std::vector<FrameReport> frames;
+    std::vector<HoldReport> holds; ///< of every mount, in the order of work
+    std::vector<HandedPair> handed;
+    double weld_pull_mm = 0;               ///< wanted on top of each gap until all are fitted again after welding
     std::optional<model::Rocking> rocking; ///< what the driving cases come to, for the clearances
     std::vector<model::Check> checks;
     model::Verdict verdict = model::Verdict::Unknown;
@@ -70,6 +82,10 @@ struct MountsReport {
 /// The isolator of a mount: the project's own of that id, else the catalogue's; null when there is none.
 const model::Isolator* isolatorOf(const model::Project& project, const model::RuleBook& book,
                                   const model::Mount& mount);
+
+/// Where a mount's isolator is and how it lies. Errors: a point, donor or isolator that is not there, an axis without
+/// direction.
+Result<MountReport> placedMount(const model::Project& project, const model::RuleBook& book, const model::Mount& mount);
 
 /// Nothing when the project has no mounts.
 std::optional<MountsReport> judgeMounts(const model::Project& project, const model::RuleBook& book, const Given& given);

@@ -10,7 +10,7 @@ using Eigen::Vector3d;
 using model::Verdict;
 
 constexpr int lean_steps = 7;
-constexpr int height_steps = 5;
+constexpr int place_steps = 5;
 constexpr double same_share = 1e-3;  // what is better by less is no better
 constexpr double count_weight = 100; // one thing that is no-go outweighs any shake
 constexpr double close_weight = 0.2;
@@ -20,7 +20,7 @@ constexpr double unknown_weight = 10;
 struct Change {
     std::string engine, others;     ///< isolators
     std::optional<double> lean_deg; ///< of the engine's mounts, towards the middle
-    std::optional<double> engine_up_mm;
+    std::optional<double> engine_up_mm, engine_back_mm;
 };
 
 bool isEngine(const model::Mount& mount) { return mount.at == model::MountAt::Engine; }
@@ -37,6 +37,7 @@ public:
         : project_(project), book_(book), given_(given), options_(options) {}
 
     Result<Tuning> tuned() {
+        given_.metal = false; // it is made anew for what is proposed
         const MountsReport now = *judgeMounts(project_, book_, given_);
         if (!now.usable) return Error{now.reason, "mounts", "mend that first"};
         if (now.mounts.size() < 3) return Error{"fewer than three mounts cannot hold it", "mounts", "add one"};
@@ -50,8 +51,8 @@ public:
         std::vector<std::string> ids{""};
         for (const model::Isolator& isolator : project_.mounts->isolators) ids.push_back(isolator.id);
         for (const model::Isolator& isolator : book_.isolators) ids.push_back(isolator.id);
-        const double most_lean = book_.figure("tune_lean_most_deg"), most_up = book_.figure("tune_move_most_mm");
-        // First rubbers and lean together, then the height of the best few.
+        const double most_lean = book_.figure("tune_lean_most_deg"), most_move = book_.figure("tune_move_most_mm");
+        // First rubbers and lean together, then height and place along the vehicle of the best for each aim.
         std::vector<std::pair<Change, Standing>> tried;
         const int all = static_cast<int>(ids.size() * ids.size() * (lean_steps + 1));
         int done = 0;
@@ -61,7 +62,7 @@ public:
                     if (options_.stop.stopped()) return out;
                     if (options_.progress && done % 64 == 0) options_.progress(done, all);
                     ++done;
-                    Change change{engine, others, {}, {}};
+                    Change change{engine, others, {}, {}, {}};
                     if (lean >= 0) change.lean_deg = most_lean * lean / (lean_steps - 1);
                     tried.emplace_back(change, stands(change));
                 }
@@ -72,17 +73,18 @@ public:
             });
             Change change = best->first;
             Standing after = best->second;
-            for (int step = 0; step < height_steps; ++step) {
-                Change higher = change;
-                const double up = most_up * (2.0 * step / (height_steps - 1) - 1);
-                if (up == 0) continue;
-                higher.engine_up_mm = up;
-                const Standing there = stands(higher);
-                if (cost(there) < cost(after) * (1 - same_share)) {
-                    after = there;
-                    change.engine_up_mm = up;
+            for (std::optional<double> Change::*const along : {&Change::engine_up_mm, &Change::engine_back_mm})
+                for (int step = 0; step < place_steps; ++step) {
+                    Change there = change;
+                    const double by = most_move * (2.0 * step / (place_steps - 1) - 1);
+                    if (by == 0) continue;
+                    there.*along = by;
+                    const Standing stood = stands(there);
+                    if (cost(stood) < cost(after) * (1 - same_share)) {
+                        after = stood;
+                        change.*along = by;
+                    }
                 }
-            }
             // What buys nothing is left as it is.
             const auto without = [&](auto reset) {
                 Change less = change;
@@ -96,6 +98,7 @@ public:
             without([](Change& c) { c.others.clear(); });
             without([](Change& c) { c.lean_deg.reset(); });
             without([](Change& c) { c.engine_up_mm.reset(); });
+            without([](Change& c) { c.engine_back_mm.reset(); });
             if (after.no_go > out.now.no_go || cost(after) >= cost(out.now) * (1 - same_share)) continue;
             Proposal proposal = told(change, after, aim);
             const bool known = std::any_of(out.proposals.begin(), out.proposals.end(),
@@ -122,7 +125,9 @@ private:
                 mount.axis = leaning(*change.lean_deg, places_[i].at_mm.y());
                 mount.centre_mm = places_[i].at_mm;
             }
-            if (change.engine_up_mm) mount.centre_mm = places_[i].at_mm + Vector3d(0, 0, *change.engine_up_mm);
+            if (change.engine_up_mm || change.engine_back_mm)
+                mount.centre_mm =
+                    places_[i].at_mm + Vector3d(change.engine_back_mm.value_or(0), 0, change.engine_up_mm.value_or(0));
         }
         return out;
     }
@@ -156,22 +161,26 @@ private:
             out.what += (out.what.empty() ? "" : "; ") + what;
             out.steps.push_back({what, stands(alone)});
         };
-        if (!change.engine.empty()) step("engine mounts: " + nameOf(change.engine), {change.engine, "", {}, {}});
-        if (!change.others.empty()) step("other mounts: " + nameOf(change.others), {"", change.others, {}, {}});
+        if (!change.engine.empty()) step("engine mounts: " + nameOf(change.engine), {change.engine, "", {}, {}, {}});
+        if (!change.others.empty()) step("other mounts: " + nameOf(change.others), {"", change.others, {}, {}, {}});
         if (change.lean_deg)
             step(*change.lean_deg == 0 ? std::string("engine mounts upright")
                                        : "engine mounts leaning in by " + quantity::fixed(*change.lean_deg, 0) + "°",
-                 {"", "", change.lean_deg, {}});
+                 {"", "", change.lean_deg, {}, {}});
         if (change.engine_up_mm)
             step("engine mounts " + quantity::fixed(std::abs(*change.engine_up_mm), 0) + " mm " +
                      (*change.engine_up_mm > 0 ? "higher" : "lower"),
-                 {"", "", {}, change.engine_up_mm});
+                 {"", "", {}, change.engine_up_mm, {}});
+        if (change.engine_back_mm)
+            step("engine mounts " + quantity::fixed(std::abs(*change.engine_back_mm), 0) + " mm " +
+                     (*change.engine_back_mm > 0 ? "rearward" : "forward"),
+                 {"", "", {}, {}, change.engine_back_mm});
         return out;
     }
 
     const model::Project& project_;
     const model::RuleBook& book_;
-    const Given& given_;
+    Given given_;
     const TuneOptions& options_;
     std::vector<MountReport> places_;
 };

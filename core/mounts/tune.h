@@ -47,7 +47,8 @@ struct Tuning {
 };
 
 /// Tries each isolator of the catalogue and of the project for the engine's mounts and for the others, the engine's
-/// mounts leaning in from upright to the book's most, and all of a group higher or lower within the book's most. Keeps
+/// mounts leaning in from upright to the book's most, and the engine's higher, lower, forward or rearward within the
+/// book's most. Keeps
 /// left and right alike. A proposal never has more no-go than now. Calm lets least shake through at idle, Steady moves
 /// least while driving, Balanced weighs both alike. Error when the mounts cannot be judged.
 Result<Tuning> tune(const model::Project& project, const model::RuleBook& book, const Given& given,

@@ -24,6 +24,7 @@ std::string text(Unit unit, double value, const Shown& shown) {
     case Unit::Newtons: return forceText(value, shown);
     case Unit::NewtonMetres: return quantity::torqueText(value, shown);
     case Unit::Count: return fixed(value, 0);
+    case Unit::Factor: return fixed(value, 1) + "×";
     case Unit::Kilograms: break;
     }
     return quantity::massText(value, shown, 1);

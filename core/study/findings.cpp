@@ -214,10 +214,13 @@ Finding accessFinding(const fit::ToolAccess& access, Shown shown) {
         f.rule = "it comes off by hand, " + lengthText(*access.pull_mm, shown, 0) + " straight out";
     if (access.verdict == Verdict::NoGo) {
         const bool off = access.blockers.front().coming_off;
-        f.title = access.name + (off ? " cannot be taken off" : " cannot be reached with a tool");
+        const bool hand = access.blockers.front().hand;
+        f.title = access.name + (off    ? " cannot be taken off"
+                                 : hand ? " leaves no room for a hand"
+                                        : " cannot be reached with a tool");
         if (off) f.label = inSentence(access.name) + " stays on";
-        f.detail =
-            upperFirst(names) + (access.blockers.size() == 1 ? " stands" : " stand") + " in the straight way of it";
+        f.detail = upperFirst(names) + (access.blockers.size() == 1 ? " stands" : " stand") +
+                   (hand ? " where the hand has to be round the ratchet" : " in the straight way of it");
         f.help = "Move the unit or what blocks it, turn the fitting, or plan to serve it another way.";
         return f;
     }

@@ -39,9 +39,10 @@ std::shared_ptr<const model::Project> rockedByMounts(std::shared_ptr<const model
 Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptions& options) {
     Reports reports;
     reports.project = reports.moving = std::move(project);
-    const model::RuleBook book = model::applied(book_, reports.project->rules);
+    model::RuleBook book = model::applied(book_, reports.project->rules);
     if (reports.project->mounts) {
         reports.mounts = mounts::judgeMounts(*reports.project, book, {drivenLoad_kg(*reports.project)});
+        if (reports.mounts) book.weld_pull_mm = reports.mounts->weld_pull_mm;
         if (reports.mounts) reports.moving = rockedByMounts(reports.project, *reports.mounts);
     }
     reports.scene = fit::makeScene(*reports.moving, colliders_, {options.threads, options.stop});
@@ -116,7 +117,8 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
 
 Reports Study::advised(Reports reports, const RunOptions& options) {
     if (!reports.clearance || !reports.complete || !model::activeDonor(*reports.project)) return reports;
-    const model::RuleBook book = model::applied(book_, reports.project->rules);
+    model::RuleBook book = model::applied(book_, reports.project->rules);
+    if (reports.mounts) book.weld_pull_mm = reports.mounts->weld_pull_mm;
     fit::MoveOptions move;
     move.threads = options.threads;
     move.stop = options.stop;

@@ -467,8 +467,8 @@ private slots:
         school->setCurrentIndex(school->findData(QStringLiteral("shop")));
         emit school->activated(school->currentIndex());
         windowAgreesWithCore();
-        QCOMPARE(bonnet().verdict, model::Verdict::Close); // the shop wants 10: 2.2 to spare, measured to ±3
-        QVERIFY(bonnet().limit.find("10 mm") != std::string::npos);
+        QCOMPARE(bonnet().verdict, model::Verdict::Close); // the shop wants 10, and 2 until the mounts are welded
+        QVERIFY(bonnet().limit.find("12 mm") != std::string::npos);
         session().history().undo();
         windowAgreesWithCore();
         QCOMPARE(bonnet().verdict, model::Verdict::NoGo);

@@ -15,7 +15,7 @@ bool same(const Standing& a, const Standing& b) {
     return a.no_go == b.no_go && a.close == b.close && a.roll_hz == b.roll_hz && a.passes_at_idle == b.passes_at_idle &&
            a.rolls_deg == b.rolls_deg && a.goes_mm == b.goes_mm;
 }
-Standing standing(const model::Project& p) { return standingOf(*judgeMounts(p, book(), {}), book()); }
+Standing standing(const model::Project& p) { return standingOf(*judgeMounts(p, book(), {std::nullopt, false}), book()); }
 
 } // namespace
 

@@ -32,7 +32,8 @@ Project full() {
     first.pad.measured.who = "R. Oake";
     first.stand->through = true;
     first.stand->metal = Metal::CastIron;
-    first.stand_bolts = {3.0, 40.0, 12.0, "10.9", Treatment::AntiSeize, "salt", 55.0, "R. Oake", "2026-05-02", {}};
+    first.stand_bolts = {3.0,  40.0,      12.0,         "10.9", Treatment::AntiSeize, "salt", 55.0,
+                         22.0, "R. Oake", "2026-05-02", {}};
     Isolator own;
     own.id = "own";
     own.name = "Own";
@@ -43,6 +44,55 @@ Project full() {
     own.stop_in_mm = 0; // resting on it is not the same as having none
     own.captive = true;
     m.isolators = {own};
+    Bracket bracket;
+    bracket.form = BracketForm::Folded;
+    bracket.tube_mm = 60;
+    bracket.wall_mm = 5;
+    bracket.plate_mm = 10;
+    bracket.gusset_mm = 0; // none is not the same as the book's
+    bracket.throat_mm = 4;
+    bracket.slot_mm = 6;
+    bracket.dowel_mm = 8;
+    bracket.yield_mpa = 355;
+    bracket.via_mm = {{-300, -250, 10}};
+    bracket.bodies = {"left-bracket", "left-bracket-arm"};
+    bracket.part = "left-bracket";
+    first.bracket = bracket;
+    bracket.form = BracketForm::Flat;
+    bracket.via_mm = {{200, -300, 640}};
+    first.tower = bracket;
+    first.frame = "frame";
+    first.options = {{MountMade::Kept, "As it is", 12.0, "rust", {}}};
+    first.holds = {
+        {Hold::FittedAgain, "2026-05-03", "R. Oake", "tight", {{"bench-four/block", "Block", "abc", {}}}, {}}};
+    m.rows = {{"row", "Row", {900, -337, 455}, {50, 0, 1}, 6, 13.0, 6.0, 1.0, {}, "outer", {}}};
+    Crossmember crossmember;
+    crossmember.id = "bar";
+    crossmember.name = "Bar";
+    crossmember.mount = "rear";
+    crossmember.left_row = crossmember.right_row = "row";
+    crossmember.seat_mm = {3, 0, 25};
+    crossmember.slot_mm = 9;
+    crossmember.depth_mm = 40;
+    crossmember.own = true;
+    crossmember.body.text = "bar";
+    crossmember.passages = {{"exhaust", {230, 380}, 70, {}}};
+    m.crossmembers = {crossmember};
+    OldSeat seat;
+    seat.id = seat.name = "seat";
+    seat.face.at_mm = {100, -300, 500};
+    seat.face.thread_mm = 12;
+    m.seats = {seat};
+    SeatFrame frame;
+    frame.id = frame.name = "frame";
+    frame.seats = {"seat"};
+    frame.members_mm = {{{100, -300, 500}, {100, 300, 500}}, {{100, 0, 500}, {600, 0, 400}, {700, 0, 400}}};
+    frame.width_mm = 40;
+    frame.height_mm = 60;
+    frame.wall_mm = 3;
+    frame.bodies = {"frame-1"};
+    m.frames = {frame};
+    m.old_mounts = {{"old", "Old", BodyId{"stub"}, "seat", OldState::Gone, "2026-05-01", "R. Oake", "drilled", {}}};
     m.inertia = Inertia{{4, 9, 8}, {0.1, 0.2, -0.3}, "swung", {}};
     m.running->layout = Cylinders::Vee;
     m.running->two_stroke = m.running->balance_shafts = true;
@@ -72,6 +122,16 @@ private slots:
         QCOMPARE(*after.mounts->isolators[0].stop_in_mm, 0.0);
         QVERIFY(!after.mounts->isolators[0].stop_out_mm);
         QCOMPARE(after.mounts->inertia->products_kg_m2.z(), -0.3);
+        QCOMPARE(*m.bracket->gusset_mm, 0.0);
+        QCOMPARE(m.bracket->form, BracketForm::Folded);
+        QCOMPARE(m.tower->form, BracketForm::Flat);
+        QVERIFY(m.bracket->via_mm.at(0) == Vector3d(-300, -250, 10));
+        QCOMPARE(m.holds.at(0).hold, Hold::FittedAgain);
+        QCOMPARE(m.holds[0].basis.at(0).mark, std::string("abc"));
+        QCOMPARE(after.mounts->crossmembers.at(0).passages.at(0).at_mm.y(), 380.0);
+        QVERIFY(after.mounts->crossmembers[0].own);
+        QCOMPARE(after.mounts->frames.at(0).members_mm.at(1).size(), std::size_t(3));
+        QCOMPARE(after.mounts->old_mounts.at(0).state, OldState::Gone);
         QVERIFY(after.mounts->running->two_stroke && after.mounts->reacts_axle_torque);
     }
     void whatIsUnknownIsKept() {

@@ -1,9 +1,7 @@
 #include "stages/driveline/driveline_fields.h"
 
+#include "forms/editing.h"
 #include "model/project.h"
-#include "shell/session.h"
-
-#include <QObject>
 
 #include <algorithm>
 
@@ -11,127 +9,15 @@ namespace gabarit::app {
 namespace {
 
 using model::Driveline;
-using quantity::Dimension;
-using Known = std::optional<double>;
 
-QString q(const std::string& text) { return QString::fromStdString(text); }
 QString tr(const char* text) { return QObject::tr(text); }
-/// Field names are unique in a form: "from" and "down" make "from_down".
-QString name(const char* prefix, const char* own) {
-    return *prefix ? QString::fromLatin1(prefix) + QLatin1Char('_') + QString::fromLatin1(own)
-                   : QString::fromLatin1(own);
-}
-
-template <class List>
-auto* byId(List& list, const std::string& id) {
-    const auto found = std::find_if(list.begin(), list.end(), [&](const auto& item) { return item.id == id; });
-    return found == list.end() ? nullptr : &*found;
-}
-
-/// Makes setters that change one thing of the project as one named step. `find` gives that thing in a project, or null.
-template <class T>
-class Editing {
-public:
-    Editing(Session& session, std::function<T*(model::Project&)> find, QString what)
-        : session_(session), find_(std::move(find)), what_(std::move(what)) {}
-
-    template <class Change>
-    auto set(Change change) const {
-        return [&session = session_, find = find_, what = what_, change](const auto& value) {
-            model::Project changed = *session.project();
-            T* item = find(changed);
-            if (!item) return false;
-            change(*item, value);
-            return session.edit(QObject::tr("change %1").arg(what), std::move(changed));
-        };
-    }
-    /// A part of it.
-    template <class U>
-    Editing<U> of(std::function<U*(T&)> part) const {
-        return Editing<U>(
-            session_,
-            [find = find_, part](model::Project& p) -> U* {
-                T* item = find(p);
-                return item ? part(*item) : nullptr;
-            },
-            what_);
-    }
-    Session& session() const { return session_; }
-
-private:
-    Session& session_;
-    std::function<T*(model::Project&)> find_;
-    QString what_;
-};
-
-/// Fields of one structure.
-template <class T>
-class Fields {
-public:
-    Fields(std::vector<Field>& out, const Editing<T>& edit, const T& now, const char* prefix = "")
-        : out_(out), edit_(edit), now_(now), prefix_(prefix) {}
-
-    void words(const char* own, const QString& label, std::string T::*member) {
-        out_.push_back(fields::words(name(prefix_, own), label, now_.*member,
-                                     edit_.set([member](T& item, const std::string& v) { item.*member = v; })));
-    }
-    void length(const char* own, const QString& label, double T::*member) {
-        out_.push_back(fields::quantity(name(prefix_, own), label, Dimension::Length, now_.*member,
-                                        edit_.set([member](T& item, double v) { item.*member = v; })));
-    }
-    void length(const char* own, const QString& label, Known T::*member) {
-        known(own, label, Dimension::Length, member);
-    }
-    void angle(const char* own, const QString& label, double T::*member) {
-        out_.push_back(fields::quantity(name(prefix_, own), label, Dimension::Angle, now_.*member,
-                                        edit_.set([member](T& item, double v) { item.*member = v; })));
-    }
-    void known(const char* own, const QString& label, Dimension dimension, Known T::*member) {
-        out_.push_back(fields::known(name(prefix_, own), label, dimension, now_.*member,
-                                     edit_.set([member](T& item, const Known& v) { item.*member = v; })));
-    }
-    void number(const char* own, const QString& label, Known T::*member) {
-        out_.push_back(fields::number(name(prefix_, own), label, now_.*member,
-                                      edit_.set([member](T& item, const Known& v) { item.*member = v; })));
-    }
-    void flag(const char* own, const QString& label, bool T::*member) {
-        out_.push_back(fields::flag(name(prefix_, own), label, now_.*member,
-                                    edit_.set([member](T& item, bool v) { item.*member = v; })));
-    }
-    template <class E>
-    void choice(const char* own, const QString& label, E T::*member, std::vector<std::pair<QString, QString>> words) {
-        const std::string current = words[static_cast<std::size_t>(now_.*member)].first.toStdString();
-        std::vector<QString> ids;
-        for (const auto& word : words) ids.push_back(word.first);
-        out_.push_back(fields::choice(name(prefix_, own), label, std::move(words), current,
-                                      edit_.set([member, ids](T& item, const std::string& v) {
-                                          for (std::size_t i = 0; i < ids.size(); ++i)
-                                              if (ids[i] == q(v)) item.*member = static_cast<E>(i);
-                                      })));
-    }
-    void place(const char* own, const QString& label, Eigen::Vector3d T::*member) {
-        out_.push_back(fields::table(name(prefix_, own), label, {tr("x"), tr("y"), tr("z")},
-                                     Rows{{(now_.*member).x(), (now_.*member).y(), (now_.*member).z()}}, 1,
-                                     edit_.set([member](T& item, const Rows& rows) {
-                                         if (!rows.empty()) item.*member = {rows[0][0], rows[0][1], rows[0][2]};
-                                     })));
-        out_.back().most_rows = 1;
-    }
-
-private:
-    std::vector<Field>& out_;
-    const Editing<T>& edit_;
-    const T& now_;
-    const char* prefix_;
-};
-
 void flangeFields(std::vector<Field>& out, const Editing<model::FlangePlace>& edit, const model::FlangePlace& f,
                   const char* prefix, const QString& heading) {
     const model::Project& project = *edit.session().project();
     out.push_back(fields::heading(heading));
     std::vector<std::pair<QString, QString>> owners{{QString::fromLatin1(model::vehicle_owner), tr("the vehicle")}};
     for (const model::Donor& donor : project.donors) owners.emplace_back(q(donor.id.text), q(donor.name));
-    out.push_back(fields::choice(name(prefix, "owner"), tr("It is on"), owners, f.owner,
+    out.push_back(fields::choice(fieldName(prefix, "owner"), tr("It is on"), owners, f.owner,
                                  edit.set([](model::FlangePlace& p, const std::string& v) {
                                      if (p.owner != v) p.point.text.clear();
                                      p.owner = v;
@@ -141,9 +27,9 @@ void flangeFields(std::vector<Field>& out, const Editing<model::FlangePlace>& ed
     if (const model::Donor* donor = model::findDonor(project, model::DonorId{f.owner})) list = &donor->reference_points;
     if (list)
         for (const model::HardPoint& p : *list) points.emplace_back(q(p.id.text), q(p.name));
-    out.push_back(fields::choice(name(prefix, "point"), tr("Its place"), points, f.point.text,
+    out.push_back(fields::choice(fieldName(prefix, "point"), tr("Its place"), points, f.point.text,
                                  edit.set([](model::FlangePlace& p, const std::string& v) { p.point.text = v; })));
-    Fields<model::FlangePlace> of(out, edit, f, prefix);
+    FieldsOf<model::FlangePlace> of(out, edit, f, prefix);
     if (f.point.text.empty()) of.place("at", tr("At"), &model::FlangePlace::at_mm);
     of.angle("down", tr("Falls by"), &model::FlangePlace::down_deg);
     of.angle("aside", tr("In plan, aside by"), &model::FlangePlace::aside_deg);
@@ -172,7 +58,7 @@ void pathFields(std::vector<Field>& out, const Editing<model::EndPath>& edit, co
                                                   : v == "/arm" ? model::PathKind::Arm
                                                                 : model::PathKind::Fixed;
                                  })));
-    Fields<model::EndPath> of(out, edit, path);
+    FieldsOf<model::EndPath> of(out, edit, path);
     const bool given = path.motion.empty() && path.kind != model::PathKind::Fixed;
     bool on_axle = path.motion.empty() && path.kind == model::PathKind::Axle;
     if (const auto& vehicle = edit.session().project()->vehicle)
@@ -249,7 +135,7 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
     const Editing<model::ShaftLine> edit(
         session, [id = line.id](model::Project& p) { return p.driveline ? byId(p.driveline->lines, id) : nullptr; },
         q(line.name));
-    Fields<model::ShaftLine> of(out, edit, line);
+    FieldsOf<model::ShaftLine> of(out, edit, line);
     of.words("name", tr("Name"), &model::ShaftLine::name);
     of.choice("run", tr("Runs from the unit"), &model::ShaftLine::run,
               {{QStringLiteral("rearward"), tr("to the rear")},
@@ -262,7 +148,7 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
         session, [](model::Project& p) { return p.driveline ? &*p.driveline : nullptr; },
         tr("the speed shake is told at"));
     if (!line.half_shaft)
-        Fields<Driveline>(out, whole, *session.project()->driveline)
+        FieldsOf<Driveline>(out, whole, *session.project()->driveline)
             .number("checked_rpm", tr("Shake told at, rpm (all lines)"), &Driveline::checked_rpm);
     flangeFields(out, edit.of<model::FlangePlace>([](model::ShaftLine& l) { return &l.from; }), line.from, "from",
                  tr("The unit's flange"));
@@ -294,7 +180,7 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
         out.push_back(fields::heading(tr("Joint %1").arg(i + 1)));
         const auto joint =
             edit.of<model::Joint>([i](model::ShaftLine& l) { return i < l.joints.size() ? &l.joints[i] : nullptr; });
-        Fields<model::Joint> its(out, joint, line.joints[i], joint_prefixes[i]);
+        FieldsOf<model::Joint> its(out, joint, line.joints[i], joint_prefixes[i]);
         its.words("name", tr("Name"), &model::Joint::name);
         its.choice("kind", tr("Kind"), &model::Joint::kind, jointKinds());
         its.known("max", tr("Its maker's most"), Dimension::Angle, &model::Joint::max_deg);
@@ -302,7 +188,7 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
         if (i > 0 && i - 1 < line.bearings.size()) {
             const auto bearing = edit.of<model::CentreBearing>(
                 [i](model::ShaftLine& l) { return i - 1 < l.bearings.size() ? &l.bearings[i - 1] : nullptr; });
-            Fields<model::CentreBearing> held(out, bearing, line.bearings[i - 1], bearing_prefixes[i - 1]);
+            FieldsOf<model::CentreBearing> held(out, bearing, line.bearings[i - 1], bearing_prefixes[i - 1]);
             held.place("at", tr("Bearing before it at"), &model::CentreBearing::at_mm);
             held.length("joint", tr("Bearing to joint"), &model::CentreBearing::joint_mm);
         }
@@ -311,7 +197,7 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
         out.push_back(fields::heading(line.shafts.size() == 1 ? tr("Shaft") : tr("Shaft %1").arg(i + 1)));
         const auto shaft =
             edit.of<model::Shaft>([i](model::ShaftLine& l) { return i < l.shafts.size() ? &l.shafts[i] : nullptr; });
-        Fields<model::Shaft> s(out, shaft, now, shaft_prefixes[i]);
+        FieldsOf<model::Shaft> s(out, shaft, now, shaft_prefixes[i]);
         s.words("name", tr("Name"), &model::Shaft::name);
         s.flag("to_make", tr("To be made: find its lengths"), &model::Shaft::to_make);
         s.flag("one_length", tr("Of one length"), &model::Shaft::one_length);
@@ -335,7 +221,7 @@ void couplingFields(std::vector<Field>& out, Session& session, const model::Coup
         session,
         [id = coupling.id](model::Project& p) { return p.driveline ? byId(p.driveline->couplings, id) : nullptr; },
         q(coupling.name));
-    Fields<model::CouplingCheck> of(out, edit, coupling);
+    FieldsOf<model::CouplingCheck> of(out, edit, coupling);
     of.words("name", tr("Name"), &model::CouplingCheck::name);
     std::vector<std::pair<QString, QString>> lines{{QString(), tr("none of them")}};
     for (const model::ShaftLine& line : session.project()->driveline->lines)
@@ -351,7 +237,7 @@ void couplingFields(std::vector<Field>& out, Session& session, const model::Coup
     const auto last = edit.of<model::CouplingTry>(
         [](model::CouplingCheck& c) { return c.tries.empty() ? nullptr : &c.tries.back(); });
     const model::CouplingTry& now = coupling.tries.back();
-    Fields<model::CouplingTry> t(out, last, now, "try");
+    FieldsOf<model::CouplingTry> t(out, last, now, "try");
     t.words("name", tr("What was done"), &model::CouplingTry::name);
     t.words("date", tr("Date"), &model::CouplingTry::date);
     t.words("who", tr("Who"), &model::CouplingTry::who);
@@ -394,7 +280,7 @@ void interfaceFields(std::vector<Field>& out, Session& session, const model::Int
         session,
         [id = interface.id](model::Project& p) { return p.driveline ? byId(p.driveline->interfaces, id) : nullptr; },
         q(interface.name));
-    Fields<model::Interface> of(out, edit, interface);
+    FieldsOf<model::Interface> of(out, edit, interface);
     of.words("name", tr("Name"), &model::Interface::name);
     of.choice("kind", tr("Kind"), &model::Interface::kind,
               {{QStringLiteral("spline"), tr("splines")},
@@ -404,7 +290,7 @@ void interfaceFields(std::vector<Field>& out, Session& session, const model::Int
     const auto side = [&](model::InterfaceSide model::Interface::*member, const char* prefix, const QString& heading) {
         out.push_back(fields::heading(heading));
         const auto its = edit.of<model::InterfaceSide>([member](model::Interface& i) { return &(i.*member); });
-        Fields<model::InterfaceSide> f(out, its, interface.*member, prefix);
+        FieldsOf<model::InterfaceSide> f(out, its, interface.*member, prefix);
         using S = model::InterfaceSide;
         f.words("name", tr("Which"), &S::name);
         switch (interface.kind) {
@@ -436,7 +322,7 @@ void readingFields(std::vector<Field>& out, Session& session, const model::Angle
         session,
         [id = reading.id](model::Project& p) { return p.driveline ? byId(p.driveline->readings, id) : nullptr; },
         tr("a reading"));
-    Fields<model::AngleReading> of(out, edit, reading);
+    FieldsOf<model::AngleReading> of(out, edit, reading);
     of.words("place", tr("Read on"), &model::AngleReading::place);
     std::vector<std::pair<QString, QString>> lines{{QString(), tr("none of them")}};
     for (const model::ShaftLine& line : session.project()->driveline->lines)
@@ -496,7 +382,7 @@ void bellFields(std::vector<Field>& out, Session& session, const model::BellStac
     size("starter_out", tr("Pinion thrown out"), &B::starter_out);
     size("ring_from", tr("Ring gear behind the crank flange"), &B::ring_from);
     size("ring_width", tr("Ring gear's width"), &B::ring_width);
-    Fields<B> of(out, edit, bell);
+    FieldsOf<B> of(out, edit, bell);
     of.flag("from_behind", tr("Throws its pinion forward"), &B::starter_from_behind);
     of.known("overhung", tr("Adapter on the crank"), Dimension::Mass, &B::overhung_kg);
 }
@@ -505,7 +391,7 @@ void gearingFields(std::vector<Field>& out, Session& session, const model::Geari
     const Editing<model::Gearing> edit(
         session, [](model::Project& p) { return p.gearing ? &*p.gearing : nullptr; }, tr("the gearing"));
     using G = model::Gearing;
-    Fields<G> of(out, edit, gearing);
+    FieldsOf<G> of(out, edit, gearing);
     Rows gears, torque;
     for (const model::Gear& gear : gearing.gears) gears.push_back({gear.ratio, gear.reverse ? 1.0 : 0.0});
     const bool pound_feet = session.shown().torque == quantity::TorqueUnit::PoundFeet;
@@ -554,7 +440,7 @@ void gearingFields(std::vector<Field>& out, Session& session, const model::Geari
         if (!g.original) g.original.emplace();
         return &*g.original;
     });
-    Fields<model::OriginalVehicle> o(out, its, original, "original");
+    FieldsOf<model::OriginalVehicle> o(out, its, original, "original");
     o.words("name", tr("Name"), &model::OriginalVehicle::name);
     o.known("mass", tr("Mass"), Dimension::Mass, &model::OriginalVehicle::mass_kg);
     o.words("tyre", tr("Tyre"), &model::OriginalVehicle::tyre);

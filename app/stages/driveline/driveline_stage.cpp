@@ -5,6 +5,7 @@
 #include "print/mating_pictures.h"
 #include "shell/session.h"
 #include "shell/tones.h"
+#include "stages/check_sheet.h"
 #include "stages/driveline/driveline_fields.h"
 #include "stages/driveline/reading_bar.h"
 #include "stages/sheet.h"
@@ -26,8 +27,7 @@
 namespace gabarit::app {
 namespace {
 
-constexpr int list_width_px = 196, form_width_px = 318, below_height_px = 262, row_px = 28, two_rows_px = 44,
-              item_px = 42;
+constexpr int list_width_px = 196, form_width_px = 318, below_height_px = 262, item_px = 42;
 constexpr double shown_apart_deg = 0.005; // angles are shown to a hundredth
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
@@ -190,14 +190,10 @@ void ShaftView::paintEvent(QPaintEvent*) {
 
 DrivelineStage::DrivelineStage(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), list_(new QListWidget(this)), view_(new ShaftView(this)),
-      checks_(makeSheet({tr("What"), tr("Is"), tr("Wanted")}, {0, 2}, this)), bar_(new ReadingBar(session, this)),
-      words_(new QLabel(this)), caution_(new QLabel(this)), help_(new QVBoxLayout), form_(new EntryForm(this)) {
+      checks_(makeCheckSheet(this)), bar_(new ReadingBar(session, this)), words_(new QLabel(this)),
+      caution_(new QLabel(this)), help_(new QVBoxLayout), form_(new EntryForm(this)) {
     list_->setAccessibleName(tr("Lines, couplings, interfaces, gearing"));
     list_->setWordWrap(true);
-    checks_->setAccessibleName(tr("Figures of what is chosen"));
-    checks_->setWordWrap(false);
-    checks_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    checks_->verticalHeader()->setDefaultSectionSize(row_px);
     for (QLabel* label : {words_, caution_}) {
         label->setWordWrap(true);
         label->setTextFormat(Qt::PlainText);
@@ -348,25 +344,7 @@ void DrivelineStage::fillChecks() {
     const QString chosen = key();
     const auto caution = [](const char* thing) { return q(model::cautionAbout(store::defaultRuleBook(), thing)); };
     const auto put = [&](const std::vector<driveline::Check>& list) {
-        for (const driveline::Check& check : list) {
-            const int row = checks_->rowCount();
-            checks_->insertRow(row);
-            QString when = check.at == "ride height" ? QString() : q(check.at);
-            if (!check.reason.empty()) when += (when.isEmpty() ? QString() : QStringLiteral("; ")) + q(check.reason);
-            setRow(checks_, row,
-                   {when.isEmpty() ? q(check.what) : q(check.what) + QLatin1Char('\n') + when,
-                    q(study::valueWords(check, session_.shown())), q(study::limitWords(check, session_.shown()))},
-                   {0, 2});
-            checks_->setRowHeight(row, when.isEmpty() ? row_px : two_rows_px);
-            QTableWidgetItem* first = checks_->item(row, 0);
-            first->setToolTip(tr("%1: %2\nAccuracy: %3")
-                                  .arg(QLatin1String(model::word(check.verdict)), q(check.rule),
-                                       check.accuracy ? QString::number(*check.accuracy, 'g', 2) : tr("not known")) +
-                              (when.isEmpty() ? QString() : QLatin1Char('\n') + when));
-            QTableWidgetItem* value = checks_->item(row, 1);
-            value->setText(value->text() + QStringLiteral("  ") + QLatin1String(model::word(check.verdict)));
-            if (check.verdict != model::Verdict::Go) value->setForeground(toneOf(check.verdict));
-        }
+        for (const driveline::Check& check : list) addCheck(checks_, check, session_.shown());
     };
     if (const auto* line = lineOf(*reports, chosen)) {
         put(line->checks);
@@ -455,10 +433,7 @@ void DrivelineStage::fillChecks() {
                 {0, 2});
         }
     }
-    checks_->setVisible(checks_->rowCount() > 0);
-    int height = checks_->horizontalHeader()->sizeHint().height() + 4;
-    for (int row = 0; row < checks_->rowCount(); ++row) height += checks_->rowHeight(row);
-    checks_->setFixedHeight(height);
+    fitToRows(checks_);
     words_->setVisible(!words_->text().isEmpty());
     caution_->setVisible(!caution_->text().isEmpty());
 }
@@ -475,10 +450,7 @@ QPushButton* DrivelineStage::helpButton(const QString& name, const QString& text
 
 /// What would put it right, each as a button that does it as one step.
 void DrivelineStage::fillHelp() {
-    while (QLayoutItem* item = help_->takeAt(0)) {
-        if (item->widget()) item->widget()->deleteLater();
-        delete item;
-    }
+    clearLayout(help_);
     const auto reports = session_.reports();
     if (!reports) return;
     const QString chosen = key();

@@ -39,6 +39,7 @@ SetupBlock::SetupBlock(Session& session, QWidget* parent)
     form_->setLabelWidth(label_width_px);
     connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
     connect(&session_, &Session::projectChanged, this, &SetupBlock::refresh);
+    connect(&session_, &Session::reportsChanged, this, &SetupBlock::refresh); // its mounts say how it moves
 }
 
 QPushButton* SetupBlock::button(const QString& name) const { return findChild<QPushButton*>(name); }
@@ -96,6 +97,22 @@ void SetupBlock::refresh() {
         out.back().tip = tip;
     };
     const R& rocking = placement->rocking;
+    const auto reports = session_.reports();
+    QString counts = tr("By hand: this counts.");
+    if (!rocking.any())
+        counts =
+            reports && reports->mounts && reports->mounts->rocking
+                ? tr("As its mounts allow (stage Mounts): rolls %1, up %2, down %3, fore and aft %4. What is typed "
+                     "here counts instead.")
+                      .arg(QString::fromStdString(quantity::angleText(reports->mounts->rocking->roll_deg, 2)),
+                           QString::fromStdString(
+                               quantity::lengthText(reports->mounts->rocking->up_mm, session_.shown())),
+                           QString::fromStdString(
+                               quantity::lengthText(reports->mounts->rocking->down_mm, session_.shown())),
+                           QString::fromStdString(
+                               quantity::lengthText(reports->mounts->rocking->along_mm, session_.shown())))
+                : tr("Nothing is given: it stands still.");
+    out.push_back(fields::remark(QStringLiteral("rock_counts"), counts));
     rock("rock_roll", tr("Rolls"), quantity::Dimension::Angle, rocking.roll_deg, &R::roll_deg,
          tr("Under torque, to each side, about the line from its front mounts to its gearbox mount"));
     rock("rock_up", tr("Up"), quantity::Dimension::Length, rocking.up_mm, &R::up_mm,

@@ -1,0 +1,303 @@
+#include "mounts/holds.h"
+
+#include "model/owner_place.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace gabarit::mounts {
+namespace {
+
+using Eigen::Vector2d;
+using Eigen::Vector3d;
+using model::Hold;
+using model::HoldBasis;
+using model::HoldSigned;
+using model::Mount;
+
+constexpr std::array<Hold, 5> in_order{Hold::Tacked, Hold::TestFitted, Hold::Welded, Hold::FittedAgain, Hold::Painted};
+constexpr double grain = 1e3; // marks tell a thousandth apart: less comes of reckoning, not of a hand
+
+/// FNV-1a, 64 bit: tells apart, keeps no secret.
+class Marker {
+public:
+    Marker& operator<<(const std::string& text) {
+        for (const char c : text) eat(static_cast<unsigned char>(c));
+        eat(0);
+        return *this;
+    }
+    Marker& operator<<(double value) { return *this << std::to_string(std::llround(value * grain)); }
+    template <int N>
+    Marker& operator<<(const Eigen::Matrix<double, N, 1>& v) {
+        for (int i = 0; i < N; ++i) *this << v[i];
+        return *this;
+    }
+    Marker& operator<<(const std::optional<double>& value) {
+        return value ? *this << *value : *this << std::string("-");
+    }
+    std::string text() const {
+        static const char* const digits = "0123456789abcdef";
+        std::string out;
+        for (int shift = 60; shift >= 0; shift -= 4) out += digits[(hash_ >> shift) & 15];
+        return out;
+    }
+
+private:
+    void eat(unsigned char c) { hash_ = (hash_ ^ c) * 1099511628211ull; }
+    unsigned long long hash_ = 14695981039346656037ull;
+};
+
+Marker& mark(Marker& m, const model::MountFace& face) {
+    m << face.owner << face.point.text << face.at_mm << face.out << face.mark << face.thread_mm;
+    for (const Vector2d& hole : face.holes_mm) m << hole;
+    return m;
+}
+Marker& mark(Marker& m, const model::Bracket& b) {
+    m << static_cast<double>(b.form) << b.tube_mm << b.wall_mm << b.plate_mm << b.gusset_mm << b.slot_mm;
+    for (const Vector3d& via : b.via_mm) m << via;
+    return m;
+}
+/// Where a named point is now: a face that hangs on it changes with it.
+Marker& markPlace(Marker& m, const model::Project& project, const model::MountFace& face) {
+    if (const auto its = model::ownerPlace(project, face.owner, face.point, face.at_mm, ""); its)
+        m << its.value().at_mm;
+    return m;
+}
+
+const Mount* mountOf(const model::Project& project, const std::string& id) {
+    if (!project.mounts) return nullptr;
+    for (const Mount& mount : project.mounts->mounts)
+        if (mount.id == id) return &mount;
+    return nullptr;
+}
+const HoldSigned* signedOf(const Mount& mount, Hold hold) {
+    for (const HoldSigned& s : mount.holds)
+        if (s.hold == hold) return &s;
+    return nullptr;
+}
+
+} // namespace
+
+const char* word(Hold hold) {
+    switch (hold) {
+    case Hold::Tacked: return "tacked";
+    case Hold::TestFitted: return "test-fitted";
+    case Hold::Welded: return "welded";
+    case Hold::FittedAgain: return "fitted again after welding";
+    case Hold::Painted: return "painted";
+    }
+    return "tacked";
+}
+
+std::vector<HoldBasis> basisOf(const model::Project& project, const Mount& mount, Hold hold) {
+    std::vector<HoldBasis> out;
+    const auto add = [&out](const std::string& item, const std::string& name, const Marker& m) {
+        out.push_back({item, name, m.text(), {}});
+    };
+    const model::Placement* placement = model::activePlacement(project);
+    if (placement) {
+        Marker m;
+        m << placement->donor.text << placement->position_mm << placement->angles.yaw_deg << placement->angles.pitch_deg
+          << placement->angles.roll_deg;
+        add("placement", "where the unit hangs", m);
+    }
+    {
+        Marker m;
+        markPlace(mark(m, mount.pad), project, mount.pad);
+        add("pad", "the pad on the unit", m);
+    }
+    if (mount.stand) {
+        Marker m;
+        markPlace(mark(m, *mount.stand), project, *mount.stand);
+        add("stand", "the stand on the vehicle", m);
+    }
+    {
+        Marker m;
+        m << mount.isolator;
+        for (const auto& place : {mount.centre_mm, mount.axis})
+            if (place) m << *place;
+        add("isolator", "the rubber or its place", m);
+    }
+    for (const auto& [bracket, item, name] :
+         {std::tuple(&mount.bracket, "bracket", "the bracket"), std::tuple(&mount.tower, "tower", "the tower")})
+        if (*bracket) {
+            Marker m;
+            add(item, name, mark(m, **bracket));
+        }
+    const model::Donor* donor = model::activeDonor(project);
+    // Metal is tacked and welded to what carries it; a fit is made with everything on.
+    if (!donor || hold == Hold::Tacked || hold == Hold::Welded || hold == Hold::Painted) return out;
+    for (const model::Body& body : donor->bodies) {
+        if (!model::stands(project, donor->id.text, body)) continue;
+        const model::BodyRef ref{donor->id.text, body.id};
+        const auto own = [&](const std::optional<model::Bracket>& b) {
+            return b && std::find(b->bodies.begin(), b->bodies.end(), body.id.text) != b->bodies.end();
+        };
+        if (own(mount.bracket) || own(mount.tower)) continue; // told by its own item
+        Marker m;
+        m << model::shapeKey(body.shape) << body.position_mm << body.angles.yaw_deg << body.angles.pitch_deg
+          << body.angles.roll_deg << body.shift_mm;
+        add(ref.text(), body.name, m);
+    }
+    return out;
+}
+
+std::vector<HoldReport> holdsOf(const model::Project& project) {
+    std::vector<HoldReport> out;
+    if (!project.mounts) return out;
+    for (const Mount& mount : project.mounts->mounts) {
+        bool before = true;
+        for (const Hold hold : in_order) {
+            HoldReport r;
+            r.mount = mount.id;
+            r.hold = hold;
+            if (const HoldSigned* its = signedOf(mount, hold)) {
+                r.signed_off = true;
+                r.date = its->date;
+                r.who = its->who;
+                const std::vector<HoldBasis> now = basisOf(project, mount, hold);
+                for (const HoldBasis& was : its->basis) {
+                    const auto same =
+                        std::find_if(now.begin(), now.end(), [&was](const HoldBasis& b) { return b.item == was.item; });
+                    if (same == now.end())
+                        r.changed.push_back(was.name + " is no longer there");
+                    else if (same->mark != was.mark)
+                        r.changed.push_back(was.name + " has changed since");
+                }
+                for (const HoldBasis& is : now)
+                    if (std::none_of(its->basis.begin(), its->basis.end(),
+                                     [&is](const HoldBasis& b) { return b.item == is.item; }))
+                        r.changed.push_back(is.name + " has come since");
+                if (!before) r.changed.push_back("a step before it is open again");
+                r.holds = r.changed.empty();
+            }
+            before = before && r.holds;
+            out.push_back(std::move(r));
+        }
+    }
+    return out;
+}
+
+double weldPull_mm(const model::Project& project, const model::RuleBook& book) {
+    if (!project.mounts) return 0;
+    const std::vector<HoldReport> holds = holdsOf(project);
+    for (const Mount& mount : project.mounts->mounts) {
+        if (mount.made != model::MountMade::OwnBracket || (!mount.bracket && !mount.tower)) continue;
+        const bool done = std::any_of(holds.begin(), holds.end(), [&mount](const HoldReport& r) {
+            return r.mount == mount.id && r.hold == Hold::FittedAgain && r.holds;
+        });
+        if (!done) return book.figure("weld_pull_mm");
+    }
+    return 0;
+}
+
+Result<model::Project> withSigned(const model::Project& project, const std::string& id, Hold hold,
+                                  const std::string& date, const std::string& who, const std::string& note) {
+    const Mount* mount = mountOf(project, id);
+    if (!mount) return Error{"there is no mount \"" + id + "\"", "mounts", "choose one of them"};
+    const std::string where = "mount \"" + mount->name + "\", " + word(hold);
+    for (const HoldReport& r : holdsOf(project))
+        if (r.mount == id && r.hold < hold && !r.holds)
+            return Error{std::string("it is not ") + word(r.hold) + (r.signed_off ? " as it is now" : " yet"), where,
+                         "sign the steps in their order"};
+    if (hold == Hold::FittedAgain) {
+        const HoldSigned* welded = signedOf(*mount, Hold::Welded);
+        const model::Placement* placement = model::activePlacement(project);
+        const bool measured =
+            placement &&
+            std::any_of(project.measured.begin(), project.measured.end(), [&](const model::MeasuredGap& g) {
+                return g.placement == placement->id && !g.date.empty() && g.date >= welded->date &&
+                       (g.a.owner == placement->donor.text || g.b.owner == placement->donor.text);
+            });
+        if (!measured)
+            return Error{"no gap of the unit was measured since it was welded", where,
+                         "measure the tightest gaps (Place, Measured) and enter them with their date"};
+    }
+    model::Project out = project;
+    for (Mount& m : out.mounts->mounts) {
+        if (m.id != id) continue;
+        m.holds.erase(
+            std::remove_if(m.holds.begin(), m.holds.end(), [hold](const HoldSigned& s) { return s.hold >= hold; }),
+            m.holds.end());
+        m.holds.push_back({hold, date, who, note, basisOf(project, *mount, hold), {}});
+    }
+    return out;
+}
+
+model::Project withoutSigned(const model::Project& project, const std::string& id, Hold hold) {
+    model::Project out = project;
+    if (!out.mounts) return out;
+    for (Mount& m : out.mounts->mounts)
+        if (m.id == id)
+            m.holds.erase(
+                std::remove_if(m.holds.begin(), m.holds.end(), [hold](const HoldSigned& s) { return s.hold >= hold; }),
+                m.holds.end());
+    return out;
+}
+
+namespace {
+
+/// Whether a pattern is its own image when its left becomes its right.
+bool isOwnMirror(const std::vector<Vector2d>& holes, double within_mm) {
+    return std::all_of(holes.begin(), holes.end(), [&](const Vector2d& hole) {
+        return std::any_of(holes.begin(), holes.end(), [&](const Vector2d& other) {
+            return (Vector2d(hole.x(), -hole.y()) - other).norm() <= within_mm;
+        });
+    });
+}
+Vector3d mirrored(const Vector3d& v) { return {v.x(), -v.y(), v.z()}; }
+
+} // namespace
+
+std::vector<HandedPair> handedOf(const model::Project& project, const model::RuleBook& book) {
+    std::vector<HandedPair> out;
+    if (!project.mounts) return out;
+    const double pair_mm = book.figure("handed_within_mm"), same_mm = book.figure("handed_same_mm");
+    struct Placed {
+        const Mount* mount;
+        Vector3d pad_mm, pad_out, seat_mm;
+    };
+    std::vector<Placed> placed;
+    for (const Mount& mount : project.mounts->mounts) {
+        const auto pad = model::ownerPlace(project, mount.pad.owner, mount.pad.point, mount.pad.at_mm, "");
+        if (!pad) continue;
+        Placed p{&mount, pad.value().vehicle_mm(), pad.value().pose_vehicle_owner.linear() * mount.pad.out.normalized(),
+                 pad.value().vehicle_mm()};
+        if (mount.centre_mm)
+            p.seat_mm = *mount.centre_mm;
+        else if (mount.stand)
+            if (const auto stand =
+                    model::ownerPlace(project, mount.stand->owner, mount.stand->point, mount.stand->at_mm, "");
+                stand)
+                p.seat_mm = stand.value().vehicle_mm();
+        placed.push_back(p);
+    }
+    for (const Placed& left : placed) {
+        if (left.pad_mm.y() >= -pair_mm) continue;
+        for (const Placed& right : placed) {
+            if ((mirrored(left.pad_mm) - right.pad_mm).norm() > pair_mm) continue;
+            HandedPair pair{left.mount->id, right.mount->id, false, {}};
+            // From pad to seat, and the pattern: the same seen from each side's own front?
+            const Vector3d reach_left = left.seat_mm - left.pad_mm, reach_right = right.seat_mm - right.pad_mm;
+            const auto& holes = left.mount->pad.holes_mm;
+            if ((mirrored(reach_left) - reach_right).norm() > same_mm)
+                pair.why =
+                    "they reach differently: " + quantity::fixed((mirrored(reach_left) - reach_right).norm(), 1) +
+                    " mm apart when mirrored";
+            else if ((mirrored(left.pad_out) - right.pad_out).norm() > 0.02)
+                pair.why = "their pads do not lie alike";
+            else if (holes.size() != right.mount->pad.holes_mm.size() || !isOwnMirror(holes, same_mm))
+                pair.why = "the hole pattern is not its own mirror image: make a left and a right one";
+            else if (std::abs(reach_left.x()) > same_mm)
+                pair.why = "it reaches " + std::string(reach_left.x() > 0 ? "rearward" : "forward") +
+                           " from its pad: make a left and a right one";
+            else
+                pair.same_part = true;
+            out.push_back(std::move(pair));
+        }
+    }
+    return out;
+}
+
+} // namespace gabarit::mounts

@@ -1,0 +1,280 @@
+// The mounts in the window: shown, swung, changed in one step, made into metal, signed, mirrored, printed.
+#include "gauges/gauge_strip.h"
+#include "mounts/apply.h"
+#include "shell/tones.h"
+#include "stages/mounts/mounts_stage.h"
+#include "stages/mounts/mounts_view.h"
+#include "support/window_hand.h"
+
+#include <QFile>
+#include <QLabel>
+#include <QListWidget>
+#include <QStandardPaths>
+#include <QTableWidget>
+#include <QTemporaryDir>
+
+using namespace gabarit;
+using namespace gabarit::app;
+
+class MountsWindowTest : public QObject, tests::WindowHand {
+    Q_OBJECT
+
+    MountsStage* stage() { return window_->mounts(); }
+    const model::Mounts& mounts() { return *project().mounts; }
+    const mounts::MountsReport& report() { return *session().reports()->mounts; }
+    QPushButton* button(const char* name) {
+        // What goes with the next turn of the loop is hidden already.
+        for (QPushButton* b : stage()->findChildren<QPushButton*>(QString::fromLatin1(name)))
+            if (b->isVisibleTo(stage())) return b;
+        return nullptr;
+    }
+    void act(const char* name) {
+        auto* action = stage()->findChild<QAction*>(QString::fromLatin1(name));
+        QVERIFY2(action, name);
+        action->trigger();
+        settle();
+    }
+    void choose(const char* key) {
+        stage()->choose(QString::fromLatin1(key));
+        QCOMPARE(stage()->key(), QString::fromLatin1(key));
+        QCoreApplication::processEvents();
+    }
+    void look(const QString& what) {
+        const int row = stage()->look()->findData(what);
+        QVERIFY2(row >= 0, qPrintable(what));
+        stage()->look()->setCurrentIndex(row);
+    }
+    double roll_hz() {
+        for (const mounts::Mode& mode : *report().modes)
+            if (mode.of == mounts::ModeOf::Roll) return mode.frequency_hz;
+        return 0;
+    }
+    bool found(const char* part) {
+        for (const auto& f : session().reports()->findings)
+            if (f.title.find(part) != std::string::npos) return true;
+        return false;
+    }
+    void openDemo(int which = 0) {
+        QVERIFY(window_->openDemo(which));
+        settle();
+        window_->goToStage(Stage::Mounts);
+        settle();
+    }
+
+private slots:
+    void init() { openWindow(); }
+    void cleanup() { window_.reset(); }
+
+    void fromSoftToFirmInOneStep() {
+        openDemo();
+        session().usePlacement({"second-try"});
+        settle();
+        choose("unit");
+        const double soft_hz = roll_hz(), soft_deg = report().rocking->roll_deg;
+        const int steps = session().history().index();
+        QVERIFY(found("Throttle body comes close to the battery"));
+        pick(stage()->form(), "engine_isolator", QStringLiteral("Captive wedge, firm"));
+        settle();
+        QCOMPARE(session().history().index(), steps + 1);
+        QCOMPARE(mounts().mounts[0].isolator, std::string("wedge-firm"));
+        QCOMPARE(mounts().mounts[1].isolator, std::string("wedge-firm"));
+        QCOMPARE(mounts().mounts[2].isolator, std::string("saddle")); // the gearbox's stays
+        QVERIFY(roll_hz() > soft_hz * 1.3);
+        QVERIFY(report().rocking->roll_deg < soft_deg * 0.7);
+        QVERIFY(!found("Throttle body comes close to the battery")); // the gap is let go
+        session().history().undo();
+        settle();
+        QCOMPARE(roll_hz(), soft_hz);
+        QVERIFY(found("Throttle body comes close to the battery"));
+    }
+    void loadsAndShakingAreShown() {
+        openDemo();
+        choose("mount:right");
+        look(QStringLiteral("case:bump"));
+        QVERIFY(stage()->view()->note().contains(QStringLiteral("3.00 g more down")));
+        QVERIFY(!button("play")->isEnabled());
+        look(QStringLiteral("case:drive-torque-forward"));
+        QVERIFY(stage()->view()->note().contains(QStringLiteral("times as far as it goes")));
+        look(QStringLiteral("mode:1"));
+        QVERIFY(stage()->view()->note().contains(QStringLiteral("far larger than it is")));
+        const QImage still = stage()->view()->grab().toImage();
+        press(button("play"));
+        QVERIFY(stage()->view()->playing());
+        QTRY_VERIFY(stage()->view()->grab().toImage() != still); // it swings
+        window_->goToStage(Stage::Place);                        // nothing runs that is not seen
+        QVERIFY(!stage()->view()->playing());
+    }
+    void aBracketIsMade() {
+        openDemo();
+        choose("mount:left");
+        const std::size_t bodies = model::activeDonor(project())->bodies.size(), parts = project().parts->size();
+        press(button("make_bracket"));
+        settle();
+        QCOMPARE(model::activeDonor(project())->bodies.size(), bodies + 3);
+        QCOMPARE(project().parts->size(), parts + 1);
+        QCOMPARE(session().history().undoText(), QStringLiteral("make the bracket"));
+        bool checked = false; // its bodies are measured against the frame
+        for (const auto& pair : session().reports()->clearance->pairs)
+            checked = checked || pair.name_a.rfind("Left engine mount bracket", 0) == 0;
+        QVERIFY(checked);
+        QVERIFY(*report().brackets[0].off_mm < 1e-6);
+        press(button("drop_bracket"));
+        settle();
+        QCOMPARE(model::activeDonor(project())->bodies.size(), bodies);
+        session().history().undo();
+        session().history().undo();
+        QCOMPARE(project().parts->size(), parts);
+        QVERIFY(mounts().mounts[0].bracket); // its sizes are as they were
+    }
+    void stepsAreSigned() {
+        openDemo();
+        choose("mount:left");
+        stage()->findChild<QLineEdit*>(QStringLiteral("who"))->setText(QStringLiteral("R. Oake"));
+        QVERIFY(!button("sign:1")); // one after the other
+        press(button("sign:0"));
+        settle();
+        QCOMPARE(mounts().mounts[0].holds.at(0).who, std::string("R. Oake"));
+        press(button("sign:1"));
+        settle();
+        // A nudge later everything is open again, and says why.
+        session().nudge({0, 0, 2});
+        settle();
+        choose("mount:left");
+        QVERIFY(button("sign:0"));
+        QStringList said;
+        for (QLabel* label : stage()->findChildren<QLabel*>())
+            if (label->isVisibleTo(stage())) said << label->text();
+        QVERIFY(said.join(QLatin1Char('\n')).contains(QStringLiteral("where the unit hangs has changed since")));
+    }
+    void betterMountsAreLookedForAndTaken() {
+        openDemo();
+        choose("unit");
+        press(button("tune"));
+        QTRY_VERIFY_WITH_TIMEOUT(button("proposal:0"), tests::patience_ms);
+        const int steps = session().history().index();
+        const auto before = mounts().mounts;
+        press(button("proposal:0"));
+        settle();
+        QCOMPARE(session().history().index(), steps + 1);
+        bool changed = false;
+        for (std::size_t i = 0; i < before.size(); ++i)
+            changed = changed || before[i].isolator != mounts().mounts[i].isolator ||
+                      before[i].axis != mounts().mounts[i].axis || before[i].centre_mm != mounts().mounts[i].centre_mm;
+        QVERIFY(changed);
+        QVERIFY(!button("proposal:0")); // they were for the mounts before
+    }
+    void closingTheWindowEndsTheSearch() {
+        openDemo();
+        choose("unit");
+        press(button("tune"));
+        window_.reset(); // at once
+        openWindow();
+    }
+    void theCrossmemberIsBolted() {
+        openDemo();
+        choose("crossmember:gearbox-crossmember");
+        QVERIFY(stage()->words().contains(QStringLiteral("Nearest holes: 4 on the left")));
+        QVERIFY(stage()->checks()->rowCount() >= 4);
+        press(button("bolt_there"));
+        settle();
+        QVERIFY(std::abs(mounts().mounts[2].stand->at_mm.x() - report().crossmembers[0].seat_mm.x()) < 1e-9);
+    }
+    void oldMountsUntilGo() {
+        openDemo();
+        choose("old:old-left-mount");
+        QVERIFY(!button("gone"));
+        press(button("plan"));
+        settle();
+        press(button("take_back"));
+        settle();
+        QCOMPARE(mounts().old_mounts[0].state, model::OldState::Stays);
+        press(button("plan"));
+        settle();
+        press(button("gone"));
+        settle();
+        QCOMPARE(mounts().old_mounts[0].state, model::OldState::Gone);
+        QVERIFY(!button("take_back"));
+    }
+    void anotherWayOfMakingIt() {
+        openDemo();
+        choose("mount:left");
+        QVERIFY(button("option:0")->toolTip().contains(QStringLiteral("95 more")));
+        press(button("option:0"));
+        settle();
+        QCOMPARE(mounts().mounts[0].made, model::MountMade::Adapter);
+    }
+    void fromNothing() {
+        session().newProject();
+        window_->goToStage(Stage::Mounts);
+        settle();
+        QCOMPARE(stage()->list()->count(), 0);
+        for (const char* kind :
+             {"new_mount", "new_crossmember", "new_row", "new_seat", "new_frame", "new_old", "new_isolator"})
+            act(kind);
+        QCOMPARE(stage()->list()->count(), 8); // and the unit
+        QCOMPARE(stage()->key(), QStringLiteral("isolator:own-isolator"));
+        type(stage()->form(), "axial", QStringLiteral("310"));
+        QCOMPARE(mounts().isolators[0].axial_n_per_mm, 310.0);
+        choose("row:row-of-holes");
+        type(stage()->form(), "count", QStringLiteral("5"));
+        QCOMPARE(mounts().rows[0].count, 5.0);
+        choose("mount:mount");
+        pick(stage()->form(), "isolator", QStringLiteral("Own isolator"));
+        QCOMPARE(mounts().mounts[0].isolator, std::string("own-isolator"));
+        settle();
+        for (const char* key : {"mount:mount", "crossmember:gearbox-crossmember", "row:row-of-holes", "seat:old-seat",
+                                "frame:frame-on-seats", "old:old-mount", "isolator:own-isolator"}) {
+            choose(key);
+            press(stage()->findChild<QPushButton*>(QStringLiteral("delete")));
+            settle();
+        }
+        QCOMPARE(stage()->list()->count(), 1);
+        while (session().history().canUndo()) session().history().undo();
+        QVERIFY(!project().mounts);
+    }
+    void aMountOnEachFreePointAndItsImage() {
+        openDemo(2);
+        const std::size_t before = mounts().mounts.size();
+        choose("mount:left");
+        press(stage()->findChild<QPushButton*>(QStringLiteral("mirror")));
+        settle();
+        QCOMPARE(mounts().mounts.size(), before + 1);
+        QVERIFY(stage()->key().startsWith(QLatin1String("mount:")));
+        QVERIFY(std::abs(mounts().mounts.back().centre_mm->y() + mounts().mounts[0].centre_mm->y()) < 1e-9);
+    }
+    void theFrameOnItsSeats() {
+        openDemo(2);
+        choose("frame:frame");
+        QVERIFY(stage()->words().contains(QStringLiteral("Old rear seat")));
+        const std::size_t bodies = project().vehicle->bodies.size();
+        press(button("make_frame"));
+        settle();
+        QCOMPARE(project().vehicle->bodies.size(), bodies + 9); // each straight piece
+        QCOMPARE(mounts().frames[0].bodies.size(), std::size_t(9));
+    }
+    void theGaugeLeadsThere() {
+        openDemo();
+        window_->goToStage(Stage::Place);
+        QTest::mouseClick(const_cast<GaugeButton*>(window_->gauges()->button("mounts")), Qt::LeftButton);
+        QVERIFY(stage()->isVisible());
+        QCOMPARE(stage()->key(), QStringLiteral("crossmember:gearbox-crossmember"));
+    }
+    void theJigSheetIsPrinted() {
+        openDemo();
+        QTemporaryDir folder;
+        const QString path = folder.filePath(QStringLiteral("jig.pdf"));
+        QVERIFY(window_->printJigSheet(path));
+        QFile file(path);
+        QVERIFY(file.open(QIODevice::ReadOnly) && file.read(5) == "%PDF-");
+        QVERIFY(!window_->printJigSheet(folder.filePath(QStringLiteral("nowhere/jig.pdf"))));
+    }
+};
+
+int main(int argc, char** argv) {
+    QStandardPaths::setTestModeEnabled(true);
+    QApplication application(argc, argv);
+    dress(application);
+    MountsWindowTest test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "mounts_window_test.moc"
