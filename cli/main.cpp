@@ -122,7 +122,8 @@ int tuneMounts(const Options& options) {
 int makeBrackets(const Options& options) {
     auto project = load(options);
     if (!project) return complain(project.error());
-    const model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
+    model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
+    book.weld_pull_mm = mounts::weldPull_mm(project.value(), book);
     model::Project made = std::move(project).value();
     if (!made.mounts) return complain(Error{"there are no mounts", options.file, "give them first"});
     proximity::ColliderCache cache;

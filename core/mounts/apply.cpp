@@ -68,6 +68,9 @@ void join(Project& project, const model::BodyRef& a, const model::BodyRef& b, co
 /// Whether a place lies in or on a body, near enough for the face to be a part of it: by its extents.
 bool carries(const model::Body& body, const Vector3d& at_owner_mm) {
     constexpr double near_mm = 3;
+    // Hoses and sheets carry nothing, and their extents are mostly air.
+    if (std::holds_alternative<model::TubeSpec>(body.shape) || std::holds_alternative<model::SheetSpec>(body.shape))
+        return false;
     const Eigen::AlignedBox3d box = model::extents_mm(body.shape);
     return box.exteriorDistance(Vector3d(body.poseOwnerBody().inverse() * at_owner_mm)) < near_mm;
 }

@@ -1,10 +1,12 @@
 #include "study/bracket_route.h"
 
+#include "fit/movement.h"
 #include "mounts/apply.h"
 #include "mounts/mounts.h"
 #include "proximity/gap.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace gabarit::study {
@@ -80,9 +82,58 @@ double lengthOf(const std::vector<Vector3d>& path) {
 
 } // namespace
 
-std::vector<InTheWay> inTheWay(const fit::Scene& scene, const model::RuleBook& book, const model::Mount& mount,
-                               const mounts::BracketMade& made, proximity::ColliderCache& cache) {
-    std::vector<InTheWay> out;
+namespace {
+
+/// What a bracket may not come near to, where it stands at rest and wherever its movement takes it.
+struct Obstacle {
+    const fit::PlacedBody* body;
+    double wanted_mm;              ///< at rest
+    double moved_mm;               ///< at any of the others
+    std::vector<Isometry3d> poses; ///< vehicle frame, rest first
+};
+
+constexpr std::array<double, 3> along_travel{0.0, 0.5, 1.0}; // of each freedom that moves a body, from low to high
+constexpr double stands_still_mm = 0.1;
+
+/// Where a body is taken by the freedoms that move it, the engine at rest.
+std::vector<Isometry3d> posesOf(const fit::PlacedBody& body, const fit::Movement& movement) {
+    std::vector<Isometry3d> out{body.pose_vehicle_body};
+    if (!movement.chainOf(body.ref)) return out;
+    const Vector3d middle = body.pose_vehicle_body * body.made->collider->bounds().center();
+    const kinematics::State rest(movement.freedoms.size(), 0.0);
+    std::vector<std::size_t> moving;
+    for (std::size_t i = 0; i < movement.freedoms.size(); ++i) {
+        if (movement.of[i].rocks()) continue;
+        double far_mm = 0;
+        for (const double end : {movement.freedoms[i].low, movement.freedoms[i].high}) {
+            kinematics::State state = rest;
+            state[i] = end;
+            const Isometry3d moved = movement.at(body.ref, state);
+            far_mm = std::max(
+                {far_mm, (moved * middle - middle).norm(),
+                 (moved.linear() - Eigen::Matrix3d::Identity()).norm() * body.made->collider->bounds().sizes().norm()});
+        }
+        if (far_mm > stands_still_mm) moving.push_back(i);
+    }
+    std::vector<kinematics::State> states{rest};
+    for (const std::size_t i : moving) {
+        std::vector<kinematics::State> more;
+        for (const kinematics::State& state : states)
+            for (const double share : along_travel) {
+                more.push_back(state);
+                more.back()[i] =
+                    movement.freedoms[i].low + share * (movement.freedoms[i].high - movement.freedoms[i].low);
+            }
+        states = std::move(more);
+    }
+    for (const kinematics::State& state : states) out.push_back(movement.at(body.ref, state) * body.pose_vehicle_body);
+    return out;
+}
+
+std::vector<Obstacle> obstaclesOf(const model::Project& project, const fit::Scene& scene, const model::RuleBook& book,
+                                  const model::Mount& mount, const mounts::BracketEnds& ends,
+                                  proximity::ColliderCache& cache) {
+    std::vector<Obstacle> out;
     std::vector<model::BodyRef> own;
     const auto list = [&own](const std::optional<model::Bracket>& bracket, const std::string& owner) {
         if (bracket)
@@ -90,48 +141,74 @@ std::vector<InTheWay> inTheWay(const fit::Scene& scene, const model::RuleBook& b
     };
     list(mount.bracket, mount.pad.owner);
     if (mount.stand) list(mount.tower, mount.stand->owner);
-    const Isometry3d pose_owner = made.ends.pose_vehicle_owner;
-    const bool on_unit = made.ends.owner != model::vehicle_owner;
     model::Body like;
-    like.category = on_unit ? "accessory" : "bracket";
-    const Vector3d face_mm = pose_owner * made.ends.face_mm;
+    like.category = ends.owner != model::vehicle_owner ? "accessory" : "bracket";
     const auto point = cache.get(model::SphereSpec{2 * on_face_mm});
     Isometry3d at_face = Isometry3d::Identity();
-    at_face.translation() = face_mm;
+    at_face.translation() = ends.pose_vehicle_owner * ends.face_mm;
+    const fit::Movement movement = fit::makeMovement(project);
     for (const fit::PlacedBody& body : scene.bodies) {
         if (!body.solid() || body.body.closing || body.body.category == "ground") continue;
         if (std::find(own.begin(), own.end(), body.ref) != own.end()) continue;
-        const bool same_owner = body.ref.owner == made.ends.owner;
+        const bool same_owner = body.ref.owner == ends.owner;
         if (same_owner && proximity::overlaps(*point->collider, at_face, *body.made->collider, body.pose_vehicle_body))
-            continue;
-        double wanted = book.figure("route_margin_mm");
-        if (!same_owner) {
-            const auto limit = model::limitFor(book, book.default_school, like, body.body);
-            if (!limit) continue;
-            wanted = model::withWeldPull(*limit, book).gap_mm;
-        }
-        std::optional<double> least;
+            continue; // it carries the face
+        const auto limit = model::limitFor(book, book.default_school, like, body.body);
+        if (!limit && !same_owner) continue;
+        model::MovingLimits moving = model::movingLimitsFor(book, book.default_school, like, body.body);
+        if (!same_owner) moving = model::withWeldPull(moving, book);
+        Obstacle obstacle;
+        obstacle.body = &body;
+        // What hangs on the same side does not pull with the welds, and may stand as near as a jig allows.
+        obstacle.wanted_mm = same_owner ? book.figure("route_margin_mm") : model::withWeldPull(*limit, book).gap_mm;
+        obstacle.moved_mm = moving.worst ? moving.worst->gap_mm : 0;
+        if (same_owner && model::isOfMovingKind(book, body.body.category))
+            obstacle.wanted_mm = std::max(obstacle.wanted_mm, obstacle.moved_mm);
+        obstacle.poses = posesOf(body, movement);
+        out.push_back(std::move(obstacle));
+    }
+    return out;
+}
+
+std::vector<InTheWay> inTheWay(const std::vector<Obstacle>& obstacles, const mounts::BracketMade& made,
+                               proximity::ColliderCache& cache) {
+    std::vector<InTheWay> out;
+    const Isometry3d pose_owner = made.ends.pose_vehicle_owner;
+    for (const Obstacle& obstacle : obstacles) {
+        std::optional<InTheWay> worst;
         for (const mounts::Piece& piece : made.pieces) {
             const auto shape = cache.get(piece.shape);
             if (!shape->collider) continue;
             const Isometry3d pose = pose_owner * piece.pose_owner;
             const auto box = shape::moved(shape->collider->bounds(), pose);
-            const auto other = shape::moved(body.made->collider->bounds(), body.pose_vehicle_body);
-            if (box.squaredExteriorDistance(other) > wanted * wanted) continue;
-            proximity::GapRequest ask;
-            ask.range_mm = wanted;
-            ask.depth = false;
-            const proximity::Gap gap =
-                proximity::gap(*shape->collider, pose, *body.made->collider, body.pose_vehicle_body, ask);
-            if (gap.contact == proximity::Contact::Beyond) continue;
-            const double its = gap.contact == proximity::Contact::Overlap ? -1 : gap.gap_mm;
-            least = std::min(least.value_or(its), its);
+            for (std::size_t i = 0; i < obstacle.poses.size(); ++i) {
+                const double wanted = i == 0 ? obstacle.wanted_mm : obstacle.moved_mm;
+                const auto other = shape::moved(obstacle.body->made->collider->bounds(), obstacle.poses[i]);
+                if (box.squaredExteriorDistance(other) > wanted * wanted) continue;
+                proximity::GapRequest ask;
+                ask.range_mm = std::max(wanted, 1e-3);
+                ask.depth = false;
+                const proximity::Gap gap =
+                    proximity::gap(*shape->collider, pose, *obstacle.body->made->collider, obstacle.poses[i], ask);
+                if (gap.contact == proximity::Contact::Beyond) continue;
+                const double its = gap.contact == proximity::Contact::Overlap ? -1 : gap.gap_mm;
+                if (its < wanted && (!worst || its - wanted < worst->gap_mm - worst->wanted_mm))
+                    worst = InTheWay{obstacle.body->ref, obstacle.body->body.name, its, wanted, i > 0};
+            }
         }
-        if (least && *least < wanted) out.push_back({body.ref, body.body.name, *least, wanted});
+        if (worst) out.push_back(*worst);
     }
     std::sort(out.begin(), out.end(),
               [](const InTheWay& a, const InTheWay& b) { return a.gap_mm - a.wanted_mm < b.gap_mm - b.wanted_mm; });
     return out;
+}
+
+} // namespace
+
+std::vector<InTheWay> inTheWay(const model::Project& project, const fit::Scene& scene, const model::RuleBook& book,
+                               const model::Mount& mount, const mounts::BracketMade& made,
+                               proximity::ColliderCache& cache) {
+    return inTheWay(obstaclesOf(project, scene, book, mount, made.ends, cache), made, cache);
 }
 
 Result<Routed> routed(const model::Project& project, const fit::Scene& scene, const model::RuleBook& book,
@@ -145,10 +222,12 @@ Result<Routed> routed(const model::Project& project, const fit::Scene& scene, co
     auto straight = mounts::makeBracket(ends.value(), out.bracket, book);
     if (!straight) return straight.error();
     out.made = straight.value();
-    out.straight = inTheWay(scene, book, mount, out.made, cache);
+    const std::vector<Obstacle> obstacles = obstaclesOf(project, scene, book, mount, ends.value(), cache);
+    out.straight = inTheWay(obstacles, out.made, cache);
     if (out.straight.empty()) return out;
     std::string names;
-    for (const InTheWay& way : out.straight) names += (names.empty() ? "" : ", ") + way.name;
+    for (const InTheWay& way : out.straight)
+        names += (names.empty() ? "" : ", ") + way.name + (way.moved ? " as it moves" : "");
     const std::string where = "mount \"" + mount.name + "\", its " + mounts::word(which);
     if (out.bracket.form == model::BracketForm::Flat)
         return Error{"a flat plate there comes too near to: " + names, where, "move the isolator, or take a tube"};
@@ -177,7 +256,7 @@ Result<Routed> routed(const model::Project& project, const fit::Scene& scene, co
         const bool solid =
             std::all_of(made.value().pieces.begin(), made.value().pieces.end(),
                         [&cache](const mounts::Piece& piece) { return cache.get(piece.shape)->collider != nullptr; });
-        if (!solid || !inTheWay(scene, book, mount, made.value(), cache).empty()) continue;
+        if (!solid || !inTheWay(obstacles, made.value(), cache).empty()) continue;
         out.bracket = std::move(bent);
         out.made = made.value();
         return out;
@@ -197,7 +276,7 @@ Result<model::Project> withBracketRouted(const model::Project& project, const fi
         const auto ends = mounts::bracketEnds(project, book, *mount, which);
         if (!ends) return ends.error();
         const auto made = mounts::makeBracket(ends.value(), wanted, book);
-        if (made && inTheWay(scene, book, *mount, made.value(), cache).empty())
+        if (made && inTheWay(project, scene, book, *mount, made.value(), cache).empty())
             return mounts::withBracket(project, book, id, which, wanted);
     }
     const auto found = routed(project, scene, book, *mount, which, wanted, cache, stop);

@@ -12,12 +12,15 @@ struct InTheWay {
     std::string name;
     double gap_mm = 0; ///< below zero: it stands in it
     double wanted_mm = 0;
+    bool moved = false; ///< not at rest: somewhere in its travel, at its ends and half-way
 };
 /// What comes nearer to the bracket's pieces than it may: bodies of the other owner by the clearance rules (with the
-/// weld pull), of its own by route_margin_mm. The metal its face is on, what it was made as before, and closing panels
-/// are not counted. Worst first.
-std::vector<InTheWay> inTheWay(const fit::Scene& scene, const model::RuleBook& book, const model::Mount& mount,
-                               const mounts::BracketMade& made, proximity::ColliderCache& cache);
+/// weld pull), of its own by route_margin_mm, moving ones by
+/// the least gap at the worst moment wherever their travel takes them. The metal its face is on, what it was made as
+/// before, and closing panels are not counted. Worst first.
+std::vector<InTheWay> inTheWay(const model::Project& project, const fit::Scene& scene, const model::RuleBook& book,
+                               const model::Mount& mount, const mounts::BracketMade& made,
+                               proximity::ColliderCache& cache);
 
 struct Routed {
     model::Bracket bracket; ///< with the corners it needs

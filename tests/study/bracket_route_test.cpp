@@ -1,6 +1,7 @@
 // A bracket's way: straight where it is free, round what is there, refused where nothing is.
 #include "proximity/gap.h"
 #include "study/bracket_route.h"
+#include "support/files.h"
 #include "support/mounted_unit.h"
 
 #include <QtTest>
@@ -56,7 +57,7 @@ private slots:
         QCOMPARE(found.value().straight.size(), std::size_t(1));
         QCOMPARE(found.value().straight[0].name, std::string("bar"));
         QVERIFY(!found.value().bracket.via_mm.empty());
-        QVERIFY(inTheWay(scene, book(), left, found.value().made, cache).empty());
+        QVERIFY(inTheWay(p, scene, book(), left, found.value().made, cache).empty());
         // Every piece against the bar, measured: at least what the rule between unit and frame wants.
         for (const Piece& piece : found.value().made.pieces) {
             const auto made = cache.get(piece.shape);
@@ -85,6 +86,24 @@ private slots:
         QVERIFY(!made);
         // The tower below it is free.
         QVERIFY(withBracketRouted(p, scene, book(), "left", Which::Tower, *p.mounts->mounts[0].tower, cache));
+    }
+    /// Law, on the demo: what is made keeps clear over all movement; whatever is found in the way there is not its own.
+    void itKeepsClearOfWhatMoves() {
+        const model::Project tarn = tests::demo("harrow-tarn");
+        proximity::ColliderCache cache;
+        const fit::Scene scene = fit::makeScene(tarn, cache);
+        const model::Mount& left = tarn.mounts->mounts[0];
+        const auto straight =
+            mounts::makeBracket(mounts::bracketEnds(tarn, book(), left, Which::Tower).value(), *left.tower, book());
+        bool idler = false; // beside the rail: it swings at full lock
+        for (const InTheWay& way : inTheWay(tarn, scene, book(), left, straight.value(), cache))
+            idler = idler || (way.moved && way.ref.body.text == "idler-arm");
+        const auto found = routed(tarn, scene, book(), left, Which::Tower, *left.tower, cache);
+        if (!found) {
+            QVERIFY(idler && found.error().what.find("Idler arm as it moves") != std::string::npos);
+            return;
+        }
+        QVERIFY(inTheWay(tarn, scene, book(), left, found.value().made, cache).empty());
     }
 };
 

@@ -652,7 +652,9 @@ void MountsStage::make(const std::string& id, bool tower) {
     const model::Bracket* its = mounts::bracketOf(*mount, which);
     const model::Bracket wanted = its ? *its : model::Bracket{};
     proximity::ColliderCache cache;
-    const fit::Scene scene = fit::makeScene(now, cache);
+    // What was measured last holds while nothing has changed since.
+    const bool same = reports && reports->project == session_.project();
+    const fit::Scene scene = same ? reports->scene : fit::makeScene(now, cache);
     take(study::withBracketRouted(now, scene, book, id, which, wanted, cache),
          tower ? tr("make the tower") : tr("make the bracket"));
 }
@@ -753,6 +755,12 @@ void MountsStage::remove() {
     if (chosen.startsWith(QLatin1String("mount:")))
         for (const Which which : {Which::Bracket, Which::Tower})
             if (auto without = mounts::withoutBracket(changed, id, which)) changed = std::move(without).value();
+    if (chosen.startsWith(QLatin1String("frame:")))
+        if (const model::SeatFrame* frame = byId(changed.mounts->frames, id)) {
+            const std::vector<std::string> bodies = frame->bodies;
+            for (const std::string& body : bodies)
+                changed = model::withoutBody(changed, {model::vehicle_owner, model::BodyId{body}});
+        }
     const auto drop = [&](const char* kind, auto& list) {
         if (chosen.startsWith(QLatin1String(kind)))
             list.erase(std::remove_if(list.begin(), list.end(), [&id](const auto& item) { return item.id == id; }),
