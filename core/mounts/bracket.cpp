@@ -124,6 +124,41 @@ Result<BracketEnds> bracketEnds(const model::Project& project, const model::Rule
     return out;
 }
 
+namespace {
+
+/// Two triangles at the arm's root, either side of it in the plane that it leans in: one leg on the face plate, one
+/// along the arm.
+void addGussets(BracketMade& made, double tube_mm, double plate_mm, double kg_per_mm3) {
+    const Vector3d root = made.path_mm[0], along = (made.path_mm[1] - root).normalized();
+    const Vector3d out = made.ends.face_axes.col(2);
+    Vector3d lean = along - out * along.dot(out);
+    if (lean.norm() < 0.05) lean = made.ends.face_axes.col(0);
+    lean.normalize();
+    if (along.dot(out) < 0.2) return; // it runs along the face: there is no corner to fill
+    for (const double side : {1.0, -1.0}) {
+        const Vector3d x = lean * side, z = x.cross(along).normalized(), y = z.cross(x);
+        const Vector3d skin = along.cross(z); // out of the arm's middle, square to it
+        const auto flat = [&](const Vector3d& v) { return Vector2d(v.dot(x), v.dot(y)); };
+        const double half = tube_mm / 2,
+                     foot = half / std::max(0.2, skin.dot(x)); // where the arm's skin meets the plate
+        const Vector2d a = flat(x * foot), b = flat(x * (foot + made.gusset_mm)),
+                       c = flat(along * (made.gusset_mm - half * skin.dot(out) / along.dot(out)) + skin * half);
+        Piece piece;
+        piece.name = "gusset";
+        const double twice = (b - a).x() * (c - a).y() - (b - a).y() * (c - a).x();
+        if (twice < 1) continue; // nothing left between arm and plate on that side
+        piece.shape = model::PlateSpec{{a, b, c}, plate_mm};
+        piece.mass_kg = twice / 2 * plate_mm * kg_per_mm3;
+        piece.cut_mm = made.gusset_mm;
+        Matrix3d axes;
+        axes << x, y, z;
+        piece.pose_owner = poseOf(root - z * plate_mm / 2, axes);
+        made.pieces.push_back(std::move(piece));
+    }
+}
+
+} // namespace
+
 Result<BracketMade> makeBracket(const BracketEnds& ends, const Bracket& bracket, const model::RuleBook& book) {
     const auto sized = [&book](std::optional<double> own, const char* figure) {
         return own ? *own : book.figure(figure);
@@ -221,8 +256,8 @@ Result<BracketMade> makeBracket(const BracketEnds& ends, const Bracket& bracket,
         addPlate("seat plate", rectangle({-half, -half}, {half, half}),
                  poseOf(ends.seat_mm, axesOut(ends.seat_out, ends.face_axes.col(0))));
     }
+    if (made.gusset_mm > 0) addGussets(made, tube, plate, kg_per_mm3);
     for (const Piece& piece : made.pieces) made.mass_kg += piece.mass_kg;
-    if (made.gusset_mm > 0) made.mass_kg += made.gusset_mm * made.gusset_mm * plate * kg_per_mm3; // two triangles
     return made;
 }
 

@@ -33,7 +33,7 @@ Result<BracketEnds> bracketEnds(const model::Project& project, const model::Rule
 
 /// One piece as it is cut, owner's frame.
 struct Piece {
-    std::string name; ///< "face plate", "arm", "seat plate"
+    std::string name; ///< "face plate", "arm", "seat plate", "gusset"
     model::ShapeSpec shape;
     Eigen::Isometry3d pose_owner = Eigen::Isometry3d::Identity();
     double mass_kg = 0; ///< with the bore of a tube left out of it

@@ -79,6 +79,20 @@ private slots:
                                       *p.mounts->mounts[0].bracket, book());
         const double w = M_PI / 32 * (std::pow(50.0, 4) - std::pow(42.0, 4)) / 50;
         QVERIFY(std::abs(stressOf(made.value(), {1000, 0, 0}).bending_mpa - 1000.0 * 262 / w) < 1e-6);
+        // Two right-angled triangles beside an upright arm, each of legs of 30 and as thick as the plates.
+        QCOMPARE(made.value().pieces.size(), std::size_t(5));
+        for (const std::size_t i : {3, 4}) {
+            const Piece& gusset = made.value().pieces[i];
+            QCOMPARE(gusset.name, std::string("gusset"));
+            QVERIFY(std::abs(gusset.mass_kg - 30 * 30 / 2.0 * 8 * 7850e-9) < 1e-9);
+            // Its corners stand on the face plate (8 below the pad) and against the tube's skin, 25 from its middle.
+            for (const auto& corner : std::get<model::PlateSpec>(gusset.shape).outline_mm) {
+                const Vector3d at = gusset.pose_owner * Vector3d(corner.x(), corner.y(), 4) - made.value().path_mm[0];
+                const double aside = at.head<2>().norm();
+                QVERIFY(std::abs(aside - 25) < 1e-9 || (std::abs(aside - 55) < 1e-9 && std::abs(at.z()) < 1e-9));
+                QVERIFY(at.z() < 1e-9 && at.z() > -30 - 1e-9); // the pad faces down
+            }
+        }
     }
     void aChannelBendsItsWeakerWay() {
         model::Project p = withBrackets();

@@ -39,6 +39,7 @@ private slots:
         for (const auto form : {model::BracketForm::Tube, model::BracketForm::Folded}) {
             model::Bracket b = *p.mounts->mounts[0].bracket;
             b.form = form;
+            b.gusset_mm = 30;
             b.via_mm = {{-300, -230, 60}};
             const auto made = mounts::makeBracket(
                 mounts::bracketEnds(p, book(), p.mounts->mounts[0], Which::Bracket).value(), b, book());
