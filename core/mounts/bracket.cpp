@@ -165,6 +165,8 @@ Result<BracketMade> makeBracket(const BracketEnds& ends, const Bracket& bracket,
     };
     const double tube = sized(bracket.tube_mm, "bracket_tube_mm"), wall = sized(bracket.wall_mm, "bracket_wall_mm"),
                  plate = sized(bracket.plate_mm, "bracket_plate_mm");
+    if (bracket.form != BracketForm::Flat && 2 * wall >= tube)
+        return Error{"its wall is half its tube or more", "arm", "give a thinner wall or a larger tube"};
     const double kg_per_mm3 = book.figure("steel_density_kg_m3") / mm3_per_m3;
     const Vector3d out = ends.face_axes.col(2);
     BracketMade made;

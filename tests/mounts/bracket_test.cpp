@@ -52,6 +52,14 @@ private slots:
         QVERIFY(std::abs(made.value().pieces[0].mass_kg - 90 * 90 * 8 * 7850e-9) < 1e-9);
         QVERIFY(std::abs(made.value().pieces[2].mass_kg - 70 * 70 * 8 * 7850e-9) < 1e-9);
     }
+    void aWallThatFillsTheBooksTubeIsRefused() {
+        model::Project p = withBrackets();
+        p.mounts->mounts[0].bracket->tube_mm.reset(); // the book's 42.4
+        p.mounts->mounts[0].bracket->wall_mm = 22;
+        const auto made = makeBracket(bracketEnds(p, book(), p.mounts->mounts[0], Which::Bracket).value(),
+                                      *p.mounts->mounts[0].bracket, book());
+        QVERIFY(!made && made.error().what.find("wall") != std::string::npos);
+    }
     void stressesByHand() {
         // A tube of 50 × 4, 284 long, and a force across it at its end: M = F·(284 + 8), W = π/32·(50⁴ − 42⁴)/50.
         const model::Project p = withBrackets();

@@ -100,19 +100,18 @@ void SetupBlock::refresh() {
     const auto reports = session_.reports();
     QString counts = tr("By hand: this counts.");
     if (!rocking.any())
-        counts =
-            reports && reports->mounts && reports->mounts->rocking
-                ? tr("As its mounts allow (stage Mounts): rolls %1, up %2, down %3, fore and aft %4. What is typed "
-                     "here counts instead.")
-                      .arg(QString::fromStdString(quantity::angleText(reports->mounts->rocking->roll_deg, 2)),
-                           QString::fromStdString(
-                               quantity::lengthText(reports->mounts->rocking->up_mm, session_.shown())),
-                           QString::fromStdString(
-                               quantity::lengthText(reports->mounts->rocking->down_mm, session_.shown())),
-                           QString::fromStdString(
-                               quantity::lengthText(reports->mounts->rocking->along_mm, session_.shown())))
-                : tr("Nothing is given: it stands still.");
+        counts = reports && reports->mounts && reports->mounts->rocking
+                     ? tr("From its mounts: rolls %1, up %2, down %3, fore and aft %4.")
+                           .arg(QString::fromStdString(quantity::angleText(reports->mounts->rocking->roll_deg, 2)),
+                                QString::fromStdString(
+                                    quantity::lengthText(reports->mounts->rocking->up_mm, session_.shown())),
+                                QString::fromStdString(
+                                    quantity::lengthText(reports->mounts->rocking->down_mm, session_.shown())),
+                                QString::fromStdString(
+                                    quantity::lengthText(reports->mounts->rocking->along_mm, session_.shown())))
+                     : tr("Nothing is given: it stands still.");
     out.push_back(fields::remark(QStringLiteral("rock_counts"), counts));
+    out.push_back(fields::remark(QStringLiteral("rock_instead"), tr("What is typed counts instead of them.")));
     rock("rock_roll", tr("Rolls"), quantity::Dimension::Angle, rocking.roll_deg, &R::roll_deg,
          tr("Under torque, to each side, about the line from its front mounts to its gearbox mount"));
     rock("rock_up", tr("Up"), quantity::Dimension::Length, rocking.up_mm, &R::up_mm,
