@@ -283,6 +283,69 @@ private slots:
         p.vehicle->bodies[0].off = true;
         QVERIFY(measured(p).lines[0].reason.find("not in the bay") != std::string::npos);
     }
+    /// A bolt of a mount's stand, its head 10 above it: socket 22 and a hand of 90 for the last 100 of the tool.
+    void aMountsBoltsNeedToolAndHand() {
+        Project p;
+        p.vehicle.emplace();
+        Mount mount;
+        mount.id = "left";
+        mount.name = "Left mount";
+        mount.pad.owner = vehicle_owner;
+        mount.stand.emplace();
+        mount.stand->at_mm = {0, 0, 500};
+        mount.stand->holes_mm = {{0, 0}, {200, 0}};
+        mount.stand->accuracy_mm = 1;
+        mount.stand_bolts.clamped_mm = 10;
+        p.mounts.emplace();
+        const auto found = [&] {
+            p.mounts->mounts = {mount};
+            Bay bay(p);
+            return fit::toolAccess(bay.project, bay.scene, bay.book, bay.cache, {});
+        };
+        QVERIFY(found().empty()); // no socket: not asked
+        mount.stand_bolts.socket_mm = 22;
+        const auto free = found();
+        QCOMPARE(free.size(), std::size_t(2)); // one for each hole
+        QCOMPARE(free[1].id, std::string("mount:left:stand:2"));
+        QVERIFY((free[1].from_mm - Vector3d(200, 0, 510.5)).norm() < 1e-9);
+        QCOMPARE(free[0].verdict, Verdict::Go);
+        const double end_mm = free[0].to_mm.z();
+        // A wall 30 beside its middle: past the socket, where the hand has to be.
+        p.vehicle->bodies = {box("wall", "body", {20, 60, 40}, {-40, 0, end_mm - 50})};
+        const fit::ToolAccess hand = found()[0];
+        QCOMPARE(hand.verdict, Verdict::NoGo);
+        QVERIFY(hand.blockers[0].hand);
+        // The same wall down by the head is in nobody's way.
+        p.vehicle->bodies[0].position_mm.z() = 540;
+        QCOMPARE(found()[0].verdict, Verdict::Go);
+        // Over the head no tool goes on; of the mount's own tower it is no hindrance.
+        p.vehicle->bodies[0].position_mm = {0, 0, 560};
+        const fit::ToolAccess tool = found()[0];
+        QCOMPARE(tool.verdict, Verdict::NoGo);
+        QVERIFY(!tool.blockers[0].hand);
+        mount.tower.emplace();
+        mount.tower->bodies = {"wall"};
+        QCOMPARE(found()[0].verdict, Verdict::Go);
+    }
+    void aCrossmemberComesOutDownwards() {
+        Project p;
+        p.vehicle.emplace();
+        p.vehicle->bodies = {box("bar", "crossmember", {60, 600, 50}, {1000, 0, 400})};
+        p.mounts.emplace();
+        Crossmember bar;
+        bar.id = "bar";
+        bar.name = "Gearbox crossmember";
+        bar.body.text = "bar";
+        p.mounts->crossmembers = {bar};
+        QCOMPARE(access(p).verdict, Verdict::Go);
+        // Its underside is at 375 and it comes down 120: a pipe's top at 300 is in its way, one at 240 is not.
+        p.vehicle->bodies.push_back(box("pipe", "exhaust", {400, 60, 60}, {1000, 100, 270}));
+        const fit::ToolAccess shut = access(p);
+        QCOMPARE(shut.verdict, Verdict::NoGo);
+        QVERIFY(shut.blockers[0].coming_off);
+        p.vehicle->bodies.back().position_mm.z() = 210;
+        QCOMPARE(access(p).verdict, Verdict::Go);
+    }
 };
 
 QTEST_APPLESS_MAIN(ChecksTest)
