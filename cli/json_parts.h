@@ -2,7 +2,7 @@
 #pragma once
 
 #include "mounts/tune.h"
-#include "study/study.h"
+#include "study/relief_ways.h"
 
 #include <nlohmann/json.hpp>
 
@@ -38,9 +38,13 @@ std::string checksText(const std::vector<model::Check>& checks, const quantity::
 Json tuningJson(const model::Project& project, const mounts::Tuning& tuning, const std::string& file);
 std::string tuningText(const mounts::Tuning& tuning, const quantity::Shown& shown);
 
+Json waysJson(const study::Reports& reports, const study::ReliefWays& ways, const std::string& file);
+std::string waysText(const study::ReliefWays& ways);
+
 /// Of reports that are there.
 Json drivelinePart(const study::Reports& reports);
 Json gearingPart(const study::Reports& reports);
 Json mountsPart(const study::Reports& reports);
+Json reliefPart(const study::Reports& reports);
 
 } // namespace gabarit::cli

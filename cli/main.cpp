@@ -7,6 +7,7 @@
 #include "print/driveline_sheet.h"
 #include "print/fit_sheet.h"
 #include "print/jig_sheet.h"
+#include "print/template_sheets.h"
 #include "store/bundle.h"
 #include "store/csv.h"
 #include "store/first_survey.h"
@@ -15,6 +16,7 @@
 #include "store/safe_file.h"
 #include "study/bracket_route.h"
 #include "study/mounts_findings.h"
+#include "study/pocket_proposal.h"
 
 #include <CLI/CLI.hpp>
 
@@ -43,6 +45,8 @@ struct Options {
     std::string out;
     std::string date;
     std::string what = "fit";
+    std::string paper = "a4";
+    std::string body, other;
     bool json = false;
 };
 
@@ -147,6 +151,45 @@ int makeBrackets(const Options& options) {
     return all ? exit_go : exit_not_go;
 }
 
+/// Cuts a pocket into a body for all that stands too near to it.
+int proposePocket(const Options& options) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    study::Study study(store::defaultRuleBook());
+    const study::RunOptions run = runOptions(options);
+    const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
+    const model::BodyId body{options.body};
+    const auto found = study::proposedPocket(reports, store::defaultRuleBook(), body, study::intrudersOf(reports, body),
+                                             study.colliders(), study.memo());
+    if (!found) return complain(found.error());
+    auto read = store::readProject(options.file, store::defaultRuleBook()); // with the placement as it is in the file
+    if (!read) return complain(read.error());
+    read.value().project.relief = found.value().project.relief;
+    const auto written = store::writeProject(options.out.empty() ? options.file : options.out, read.value().project);
+    return written ? exit_go : complain(written.error());
+}
+
+/// Ways out of a gap that is too small, side by side.
+int waysOut(const Options& options) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    const auto refOf = [](const std::string& text) {
+        const auto slash = text.find('/');
+        return slash == std::string::npos ? model::BodyRef{model::vehicle_owner, {text}}
+                                          : model::BodyRef{text.substr(0, slash), {text.substr(slash + 1)}};
+    };
+    study::Study study(store::defaultRuleBook());
+    const study::RunOptions run = runOptions(options);
+    const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
+    const auto ways =
+        study::waysOut(study, reports, store::defaultRuleBook(), refOf(options.body), refOf(options.other), run);
+    if (!ways) return complain(ways.error());
+    const std::string text =
+        options.json ? cli::waysJson(reports, ways.value(), options.file).dump(2) + "\n" : cli::waysText(ways.value());
+    std::fwrite(text.data(), 1, text.size(), stdout);
+    return exit_go;
+}
+
 int printSheet(const Options& options) {
     auto project = load(options);
     if (!project) return complain(project.error());
@@ -163,7 +206,10 @@ int printSheet(const Options& options) {
     const std::string date =
         options.date.empty() ? QDate::currentDate().toString(Qt::ISODate).toStdString() : options.date;
     const auto written =
-        options.what == "jig" ? print::writeJigSheet(reports, store::defaultRuleBook(), {run.shown, date}, options.out)
+        options.what == "templates"
+            ? print::writeTemplates(reports, store::defaultRuleBook(), {options.paper, run.shown, date}, options.out)
+        : options.what == "jig"
+            ? print::writeJigSheet(reports, store::defaultRuleBook(), {run.shown, date}, options.out)
         : options.what == "driveline" ? print::writeDrivelineSheet(reports, {run.shown, date}, options.out)
                                       : print::writeFitSheet(reports, {run.shown, date}, options.out);
     return written ? exit_go : complain(written.error());
@@ -344,6 +390,9 @@ int run(int argc, char** argv) {
     addReport("mounts", "what the unit hangs on: loads, deflections, how it shakes, bolts", cli::mountsJson,
               cli::mountsText,
               [](const study::Reports& r) { return r.mounts ? std::optional(r.mounts->verdict) : std::nullopt; });
+    addReport("relief", "pockets, tubes and plates: what is left of the section, and what to cut", cli::reliefJson,
+              cli::reliefText,
+              [](const study::Reports& r) { return r.relief ? std::optional(r.relief->verdict) : std::nullopt; });
     addReport("weights", "axle loads before and after", cli::weightsJson, cli::weightsText,
               [](const study::Reports& r) { return r.weights ? std::optional(r.weights->verdict) : std::nullopt; });
     addReport("parts", "parts, states and money", cli::partsJson, cli::partsText,
@@ -365,6 +414,24 @@ int run(int argc, char** argv) {
     brackets->add_option("FILE", options.file, "a .gabarit project")->required();
     brackets->add_option("--out", options.out, "write the project here instead of over FILE");
     brackets->callback([&] { status = makeBrackets(options); });
+
+    CLI::App* ways = app.add_subcommand(
+        "ways", "move, variant and pocket for a gap that is too small, side by side: what each costs elsewhere");
+    ways->add_option("FILE", options.file, "a .gabarit project")->required();
+    ways->add_option("--a", options.body, "a body of the unit: donor-id/body-id")->required();
+    ways->add_option("--b", options.other, "a body of the vehicle: vehicle/body-id")->required();
+    ways->add_flag("--json", options.json, "print it as JSON (docs/reports.md)");
+    addUnits(ways);
+    ways->add_option("--placement", options.placement, "of this placement instead of the active one");
+    ways->callback([&] { status = waysOut(options); });
+
+    CLI::App* pocket = app.add_subcommand(
+        "propose-pocket", "cut a pocket into a body of the vehicle for what stands too near to it, and close it");
+    pocket->add_option("FILE", options.file, "a .gabarit project")->required();
+    pocket->add_option("--body", options.body, "the body's id")->required();
+    pocket->add_option("--placement", options.placement, "for this placement instead of the active one");
+    pocket->add_option("--out", options.out, "write the project here instead of over FILE");
+    pocket->callback([&] { status = proposePocket(options); });
 
     CLI::App* out = app.add_subcommand("export", "write a donor as a file of its own");
     out->add_option("FILE", options.file, "a .gabarit project")->required();
@@ -394,14 +461,17 @@ int run(int argc, char** argv) {
     tableIn->add_option("--out", options.out, "write the project here instead of over FILE");
     tableIn->callback([&] { status = importTable(options); });
 
-    CLI::App* sheet =
-        app.add_subcommand("print", "write a sheet as PDF: the one-page fit sheet, the driveline, or the jig sheet");
+    CLI::App* sheet = app.add_subcommand(
+        "print", "write a sheet as PDF: the one-page fit sheet, the driveline, the jig sheet, or templates 1:1");
     sheet->add_option("FILE", options.file, "a .gabarit project")->required();
-    sheet->add_option("--out", options.out, "the PDF to write")->required();
+    sheet->add_option("--out", options.out, "the PDF to write; of templates a folder")->required();
+    sheet->add_option("--paper", options.paper, "of templates: a4, letter or roll")
+        ->check(CLI::IsMember({"a4", "letter", "roll"}));
     sheet
         ->add_option("--what", options.what,
-                     "fit (one page to scale), driveline (a page a line) or jig (what the mounts' jig is set up by)")
-        ->check(CLI::IsMember({"fit", "driveline", "jig"}));
+                     "fit (one page to scale), driveline (a page a line), jig (what the mounts' jig is set up by) or "
+                     "templates (1:1, as PDF, SVG and DXF, into the folder --out)")
+        ->check(CLI::IsMember({"fit", "driveline", "jig", "templates"}));
     addUnits(sheet);
     sheet->add_option("--placement", options.placement, "show this placement instead of the active one");
     sheet->add_option("--date", options.date, "the date to print instead of today's");

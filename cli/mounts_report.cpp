@@ -175,7 +175,7 @@ void metal(Json& out, const study::Reports& reports) {
     out["holds"] = Json::array();
     for (const mounts::HoldReport& h : r.holds)
         out["holds"].push_back({{"mount", h.mount},
-                                {"hold", mounts::word(h.hold)},
+                                {"hold", model::word(h.hold)},
                                 {"signed", h.signed_off},
                                 {"holds", h.holds},
                                 {"date", h.date},
@@ -243,7 +243,7 @@ std::string metalText(const MountsReport& r, const Shown& shown) {
     std::string before;
     for (const mounts::HoldReport& h : r.holds) {
         if (!h.signed_off) continue;
-        out += nameOf(r, h.mount) + " " + mounts::word(h.hold) + " " + h.date + (h.who.empty() ? "" : ", " + h.who);
+        out += nameOf(r, h.mount) + " " + model::word(h.hold) + " " + h.date + (h.who.empty() ? "" : ", " + h.who);
         for (std::size_t i = 0; i < h.changed.size(); ++i) out += (i == 0 ? "; open again: " : ", ") + h.changed[i];
         out += ".\n";
     }

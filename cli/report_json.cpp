@@ -504,6 +504,7 @@ std::string checkJson(const study::Reports& reports, const std::string& file) {
     json["driveline"] = reports.driveline ? drivelinePart(reports) : Json(nullptr);
     json["gearing"] = reports.gearing ? gearingPart(reports) : Json(nullptr);
     json["mounts"] = reports.mounts ? mountsPart(reports) : Json(nullptr);
+    json["relief"] = reports.relief ? reliefPart(reports) : Json(nullptr);
     json["weights"] = reports.weights ? weightsPart(reports) : Json(nullptr);
     json["parts"] = reports.parts ? partsPart(reports) : Json(nullptr);
     return text(json);
@@ -530,6 +531,9 @@ std::string gearingJson(const study::Reports& reports, const std::string& file) 
 }
 std::string mountsJson(const study::Reports& reports, const std::string& file) {
     return one("mounts", reports, file, reports.mounts, mountsPart);
+}
+std::string reliefJson(const study::Reports& reports, const std::string& file) {
+    return one("relief", reports, file, reports.relief, reliefPart);
 }
 std::string weightsJson(const study::Reports& reports, const std::string& file) {
     return one("weights", reports, file, reports.weights, weightsPart);

@@ -14,6 +14,7 @@ std::string surveyJson(const study::Reports& reports, const std::string& file);
 std::string drivelineJson(const study::Reports& reports, const std::string& file);
 std::string gearingJson(const study::Reports& reports, const std::string& file);
 std::string mountsJson(const study::Reports& reports, const std::string& file);
+std::string reliefJson(const study::Reports& reports, const std::string& file);
 std::string weightsJson(const study::Reports& reports, const std::string& file);
 std::string partsJson(const study::Reports& reports, const std::string& file);
 

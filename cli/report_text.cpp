@@ -259,6 +259,7 @@ std::string checkText(const study::Reports& reports, Shown shown) {
     line("driveline", reports.driveline ? std::optional(reports.driveline->verdict) : std::nullopt);
     line("gearing", reports.gearing ? std::optional(reports.gearing->verdict) : std::nullopt);
     line("mounts", reports.mounts ? std::optional(reports.mounts->verdict) : std::nullopt);
+    line("relief", reports.relief ? std::optional(reports.relief->verdict) : std::nullopt);
     line("weights", reports.weights ? std::optional(reports.weights->verdict) : std::nullopt);
     line("parts", reports.parts ? reports.parts->verdict : std::nullopt);
     out += std::string("all that was asked: ") + model::word(reports.verdict) + "\n";

@@ -14,6 +14,7 @@ std::string surveyText(const study::Reports& reports, quantity::Shown shown);
 std::string drivelineText(const study::Reports& reports, quantity::Shown shown);
 std::string gearingText(const study::Reports& reports, quantity::Shown shown);
 std::string mountsText(const study::Reports& reports, quantity::Shown shown);
+std::string reliefText(const study::Reports& reports, quantity::Shown shown);
 std::string weightsText(const study::Reports& reports, quantity::Shown shown);
 std::string partsText(const study::Reports& reports, quantity::Shown shown);
 

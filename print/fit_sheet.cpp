@@ -2,12 +2,10 @@
 
 #include "print/mount_pictures.h"
 #include "print/paths.h"
+#include "print/pdf_file.h"
 
-#include <QBuffer>
 #include <QFontMetricsF>
 #include <QPainter>
-#include <QPdfWriter>
-#include <QSaveFile>
 
 #include <algorithm>
 #include <cmath>
@@ -20,6 +18,7 @@ using model::Verdict;
 using shape::Elevation;
 
 constexpr double page_width_mm = 297, page_height_mm = 210, margin_mm = 10;
+constexpr int dots_per_inch = 1200;
 constexpr double air_round_donor_mm = 140;
 constexpr int usual_scales[] = {1, 2, 4, 5, 8, 10, 12, 15, 16, 20, 25, 30, 40, 50, 75, 100, 200, 500};
 
@@ -302,33 +301,22 @@ Result<void> writeFitSheet(const study::Reports& reports, const FitSheetOptions&
     const FitSheetLayout layout = fitSheetLayout(reports);
     if (layout.scale == 0)
         return Error{"there is nothing to draw", reports.project->name, "survey the bay and hang a donor first"};
-    QByteArray bytes;
-    QBuffer buffer(&bytes);
-    buffer.open(QIODevice::WriteOnly);
-    {
-        QPdfWriter writer(&buffer);
-        writer.setResolution(1200);
-        writer.setPageLayout(QPageLayout(QPageSize(QPageSize::A4), QPageLayout::Landscape, QMarginsF(0, 0, 0, 0)));
-        writer.setTitle(headline(reports));
-        writer.setCreator(QStringLiteral("Gabarit"));
-        QPainter painter(&writer);
-        Page page(painter, writer.logicalDpiX() / 25.4);
-        const bool fromDriver =
-            reports.project->vehicle && reports.project->vehicle->drive_side == model::DriveSide::Left;
-        drawElevation(page, reports, layout, Elevation::Side,
-                      fromDriver ? QStringLiteral("From the driver's side")
-                                 : QStringLiteral("From the passenger's side"));
-        drawElevation(page, reports, layout, Elevation::Front, QStringLiteral("From the front"));
-        drawElevation(page, reports, layout, Elevation::Plan, QStringLiteral("From above"));
-        drawWords(page, reports, options, layout);
-        painter.setPen(ink);
-        drawScaleBar(page, layout, QPointF(margin_mm, page_height_mm - margin_mm - 2));
-    }
-    QSaveFile file(QString::fromStdString(path));
-    if (!file.open(QIODevice::WriteOnly) || file.write(bytes) != bytes.size() || !file.commit())
-        return Error{"it cannot be written (" + file.errorString().toStdString() + ")", path,
-                     "save into a folder that you may write to"};
-    return {};
+    return writePdf(path, headline(reports).toStdString(), dots_per_inch,
+                    QPageLayout(QPageSize(QPageSize::A4), QPageLayout::Landscape, QMarginsF()),
+                    [&](QPdfWriter& writer) {
+                        QPainter painter(&writer);
+                        Page page(painter, writer.logicalDpiX() / 25.4);
+                        const bool fromDriver =
+                            reports.project->vehicle && reports.project->vehicle->drive_side == model::DriveSide::Left;
+                        drawElevation(page, reports, layout, Elevation::Side,
+                                      fromDriver ? QStringLiteral("From the driver's side")
+                                                 : QStringLiteral("From the passenger's side"));
+                        drawElevation(page, reports, layout, Elevation::Front, QStringLiteral("From the front"));
+                        drawElevation(page, reports, layout, Elevation::Plan, QStringLiteral("From above"));
+                        drawWords(page, reports, options, layout);
+                        painter.setPen(ink);
+                        drawScaleBar(page, layout, QPointF(margin_mm, page_height_mm - margin_mm - 2));
+                    });
 }
 
 } // namespace gabarit::print

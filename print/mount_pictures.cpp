@@ -1,5 +1,6 @@
 #include "print/mount_pictures.h"
 
+#include "model/owner_place.h"
 #include "print/paths.h"
 #include "study/check_words.h"
 
@@ -17,6 +18,7 @@ namespace {
 using Eigen::Vector3d;
 
 constexpr double most_arrow_px = 76, least_arrow_px = 6, head_px = 7, mount_px = 5;
+constexpr double spot_px = 2, chosen_spot_px = 4;
 constexpr double mm_per_m = 1000;
 
 QString words(const std::string& text) { return QString::fromStdString(text); }
@@ -88,6 +90,18 @@ mounts::Move modeMove(const mounts::MountsReport& report, const mounts::Mode& mo
     move.by_mm *= by;
     move.turn_rad *= by;
     return move;
+}
+
+std::vector<MountSpot> mountSpots(const model::Project& project, const std::string& chosen) {
+    std::vector<MountSpot> out;
+    if (!project.mounts) return out;
+    for (const model::HoleRow& row : project.mounts->rows)
+        for (int i = 0; i < static_cast<int>(row.count); ++i)
+            out.push_back({row.at_mm + row.step_mm * i, false, chosen == "row:" + row.id});
+    for (const model::OldSeat& seat : project.mounts->seats)
+        if (const auto place = model::ownerPlace(project, seat.face.owner, seat.face.point, seat.face.at_mm, ""))
+            out.push_back({place.value().vehicle_mm(), true, chosen == "seat:" + seat.id});
+    return out;
 }
 
 void paintMounts(QPainter& painter, const QRectF& box, const MountDrawing& drawing, const PictureTones& tones,
@@ -171,6 +185,16 @@ void paintMounts(QPainter& painter, const QRectF& box, const MountDrawing& drawi
             const QPointF s = at(seat.at_mm);
             painter.drawPolygon(QPolygonF() << s << s + QPointF(6, 9) << s + QPointF(-6, 9));
         }
+    }
+    for (const MountSpot& spot : drawing.spots) {
+        const QPointF s = at(spot.at_mm);
+        const double r = spot.chosen ? chosen_spot_px : spot_px;
+        painter.setPen(QPen(spot.chosen ? tones.in_hand : tones.ink, spot.chosen ? 2 : 1));
+        painter.setBrush(spot.chosen ? QBrush(tones.in_hand) : QBrush(tones.ground));
+        if (spot.seat)
+            painter.drawPolygon(QPolygonF() << s << s + QPointF(r, 1.5 * r) << s + QPointF(-r, 1.5 * r));
+        else
+            painter.drawEllipse(s, r, r);
     }
     double most_n = 0;
     if (drawing.load)

@@ -21,6 +21,15 @@ struct MountOutline {
 std::vector<const fit::PlacedBody*> drawingOrder(const fit::Scene& scene, const shape::Viewpoint& view);
 std::vector<MountOutline> mountOutlines(const study::Reports& reports, shape::Elevation elevation);
 
+/// A hole of a row, or an old seat.
+struct MountSpot {
+    Eigen::Vector3d at_mm{0, 0, 0}; ///< vehicle frame
+    bool seat = false;
+    bool chosen = false; ///< drawn larger and filled
+};
+/// All holes of the project's rows and its old seats; `chosen`: "row:ID" or "seat:ID".
+std::vector<MountSpot> mountSpots(const model::Project& project, const std::string& chosen);
+
 struct MountDrawing {
     const mounts::MountsReport* report = nullptr;
     shape::Elevation elevation = shape::Elevation::Side;
@@ -31,6 +40,7 @@ struct MountDrawing {
     /// The unit drawn moved so; already made larger. As seen in the plane through its middle.
     std::optional<mounts::Move> moved;
     std::string chosen; ///< a mount's id: drawn stronger
+    std::vector<MountSpot> spots;
     bool names = true;
 };
 void paintMounts(QPainter& painter, const QRectF& box, const MountDrawing& drawing, const PictureTones& tones,

@@ -1,6 +1,7 @@
 // Pages that are read from top to bottom: words, figures with their verdicts, what to mind. Internal to the room.
 #pragma once
 
+#include "print/pdf_file.h"
 #include "print/shaft_pictures.h"
 #include "study/check_words.h"
 

@@ -184,7 +184,12 @@ void EntryForm::build() {
         old->deleteLater(); // one of its widgets may have brought us here
     }
     inner_ = new QWidget;
-    auto* form = new QFormLayout(inner_);
+    // What height is left over goes below the fields, not between them.
+    auto* outer = new QVBoxLayout(inner_);
+    outer->setContentsMargins(0, 0, 0, 0);
+    auto* form = new QFormLayout;
+    outer->addLayout(form);
+    outer->addStretch(1);
     form->setContentsMargins(10, 6, 10, 10);
     form->setVerticalSpacing(4);
     form->setLabelAlignment(Qt::AlignLeft);

@@ -6,6 +6,7 @@
 #include "stages/mounts/mounts_stage.h"
 #include "stages/place/movement_block.h"
 #include "stages/place/place_stage.h"
+#include "stages/relief/relief_stage.h"
 #include "stages/survey/guided_page.h"
 #include "stages/survey/survey_stage.h"
 
@@ -140,9 +141,9 @@ int main(int argc, char** argv) {
         opened = window.open(parser.positionalArguments().front());
     if (opened && window.session().hasProject()) {
         if (parser.isSet(placement)) window.session().usePlacement({parser.value(placement).toStdString()});
-        const QStringList stages{QStringLiteral("survey"), QStringLiteral("place"),   QStringLiteral("driveline"),
-                                 QStringLiteral("mounts"), QStringLiteral("weights"), QStringLiteral("parts"),
-                                 QStringLiteral("rules")};
+        const QStringList stages{QStringLiteral("survey"), QStringLiteral("place"),  QStringLiteral("driveline"),
+                                 QStringLiteral("mounts"), QStringLiteral("relief"), QStringLiteral("weights"),
+                                 QStringLiteral("parts"),  QStringLiteral("rules")};
         const auto found = static_cast<int>(stages.indexOf(parser.value(stage)));
         const QStringList kinds{QStringLiteral("bodies"), QStringLiteral("points"),   QStringLiteral("masses"),
                                 QStringLiteral("served"), QStringLiteral("joined"),   QStringLiteral("choices"),
@@ -159,7 +160,9 @@ int main(int argc, char** argv) {
             // "mount:left;case:bump": what is chosen, and what is shown.
             window.mounts()->choose(parser.value(side).section(QLatin1Char(';'), 0, 0));
             window.mounts()->lookAt(parser.value(side).section(QLatin1Char(';'), 1));
-        } else if (parser.isSet(side))
+        } else if (parser.value(stage) == QStringLiteral("relief"))
+            window.relief()->choose(parser.value(side));
+        else if (parser.isSet(side))
             window.place()->showSide(parser.value(side));
         window.goToStage(found < 0 ? Stage::Place : static_cast<Stage>(found));
         if (const QString question = parser.value(side).section(QLatin1Char(':'), 1);

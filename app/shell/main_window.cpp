@@ -5,6 +5,7 @@
 #include "print/driveline_sheet.h"
 #include "print/fit_sheet.h"
 #include "print/jig_sheet.h"
+#include "print/template_sheets.h"
 #include "shell/commands.h"
 #include "shell/keeper.h"
 #include "shell/session.h"
@@ -16,6 +17,7 @@
 #include "stages/place/findings_list.h"
 #include "stages/place/place_stage.h"
 #include "stages/place/setup_block.h"
+#include "stages/relief/relief_stage.h"
 #include "stages/rules/rules_stage.h"
 #include "stages/survey/survey_stage.h"
 #include "stages/weights/weights_stage.h"
@@ -96,9 +98,9 @@ MainWindow::MainWindow(QWidget* parent)
       gauges_(new GaugeStrip(*session_, this)), pages_(new QStackedWidget(this)),
       survey_(new SurveyStage(*session_, *lookout_, this)), place_(new PlaceStage(*session_, *lookout_, this)),
       driveline_(new DrivelineStage(*session_, this)), mounts_(new MountsStage(*session_, this)),
-      weights_(new WeightsStage(*session_, this)), parts_(new PartsStage(*session_, this)),
-      rules_(new RulesStage(*session_, this)), notice_(new QLabel(this)), notice_bar_(new QWidget(this)),
-      rail_(new QButtonGroup(this)) {
+      relief_(new ReliefStage(*session_, this)), weights_(new WeightsStage(*session_, this)),
+      parts_(new PartsStage(*session_, this)), rules_(new RulesStage(*session_, this)), notice_(new QLabel(this)),
+      notice_bar_(new QWidget(this)), rail_(new QButtonGroup(this)) {
     lookout_->setParent(this);
     session_->setParent(this);
     keeper_->setParent(this);
@@ -109,6 +111,7 @@ MainWindow::MainWindow(QWidget* parent)
     pages_->addWidget(place_);
     pages_->addWidget(driveline_);
     pages_->addWidget(mounts_);
+    pages_->addWidget(relief_);
     pages_->addWidget(weights_);
     pages_->addWidget(parts_);
     pages_->addWidget(rules_);
@@ -192,7 +195,8 @@ MainWindow::~MainWindow() {
 }
 
 QStringList MainWindow::stageNames() const {
-    return {tr("Survey"), tr("Place"), tr("Driveline"), tr("Mounts"), tr("Weights"), tr("Parts"), tr("Rules")};
+    return {tr("Survey"), tr("Place"),   tr("Driveline"), tr("Mounts"),
+            tr("Relief"), tr("Weights"), tr("Parts"),     tr("Rules")};
 }
 
 QWidget* MainWindow::makeRail() {
@@ -241,6 +245,7 @@ void MainWindow::refreshRail() {
                   reports->driveline || reports->gearing ? counted(open("driveline") + open("gearing"), tr("%1 open"))
                                                          : tr("not given yet"),
                   reports->mounts ? counted(open("mounts"), tr("%1 open")) : tr("not given yet"),
+                  reports->relief ? counted(open("relief"), tr("%1 open")) : tr("nothing cut"),
                   counted(open("weights"), tr("%1 open")),
                   reports->parts ? tr("%1 missing").arg(reports->parts->missing) : tr("no list yet"),
                   own == 0 ? tr("as they came") : tr("%1 of your own").arg(own)};
@@ -363,6 +368,11 @@ void MainWindow::makeMenus() {
             withSuffix(QFileDialog::getSaveFileName(this, tr("Print the jig sheet to a PDF"), {}, tr("PDF (*.pdf)")),
                        QStringLiteral(".pdf"));
         if (!path.isEmpty()) printJigSheet(path);
+    });
+    add(file, tr("Print the &templates 1:1…"), {}, [this] {
+        if (!session_->hasProject()) return;
+        const QString folder = QFileDialog::getExistingDirectory(this, tr("A folder for the templates"));
+        if (!folder.isEmpty()) printTemplates(folder);
     });
     file->addSeparator();
     add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
@@ -490,6 +500,10 @@ void MainWindow::picked(const study::Gauge& gauge) {
         goToStage(Stage::Mounts);
         return mounts_->leadTo(gauge.finding);
     }
+    if (gauge.id == "relief") {
+        goToStage(Stage::Relief);
+        return relief_->leadTo(gauge.finding);
+    }
     goToStage(Stage::Place);
     const auto reports = session_->reports();
     if (!reports) return;
@@ -573,6 +587,24 @@ bool MainWindow::printDriveline(const QString& path) {
         path.toStdString());
     showNotice(written ? tr("The driveline was saved as %1.").arg(path)
                        : tr("It was not printed. %1").arg(QString::fromStdString(written.error().line())),
+               !written);
+    return written.ok();
+}
+
+bool MainWindow::printTemplates(const QString& folder) {
+    const auto reports = session_->reports();
+    if (!reports || reports->project != session_->project()) {
+        showNotice(tr("The figures are still being worked out. Print again in a moment."), true);
+        return false;
+    }
+    const bool inches = session_->shown().inches();
+    const auto written =
+        print::writeTemplates(*reports, store::defaultRuleBook(),
+                              {inches ? "letter" : "a4", session_->shown(),
+                               QLocale().toString(QDate::currentDate(), QLocale::LongFormat).toStdString()},
+                              folder.toStdString());
+    showNotice(written ? tr("The templates were saved in %1. Measure the bar of 100 mm on the first print.").arg(folder)
+                       : tr("They were not printed. %1").arg(QString::fromStdString(written.error().line())),
                !written);
     return written.ok();
 }

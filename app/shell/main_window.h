@@ -18,6 +18,7 @@ class Keeper;
 class Lookout;
 class DrivelineStage;
 class MountsStage;
+class ReliefStage;
 class PartsStage;
 class PlaceStage;
 class RulesStage;
@@ -27,8 +28,8 @@ class WeightsStage;
 class Session;
 
 /// The stages in the order of the work, as on the rail.
-enum class Stage { Survey, Place, Driveline, Mounts, Weights, Parts, Rules };
-constexpr int stage_count = 7;
+enum class Stage { Survey, Place, Driveline, Mounts, Relief, Weights, Parts, Rules };
+constexpr int stage_count = 8;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -42,6 +43,7 @@ public:
     SurveyStage* survey() const { return survey_; }
     DrivelineStage* driveline() const { return driveline_; }
     MountsStage* mounts() const { return mounts_; }
+    ReliefStage* relief() const { return relief_; }
     WeightsStage* weights() const { return weights_; }
     PartsStage* parts() const { return parts_; }
     RulesStage* rules() const { return rules_; }
@@ -68,6 +70,8 @@ public:
     bool printFitSheet(const QString& path);
     bool printDriveline(const QString& path);
     bool printJigSheet(const QString& path);
+    /// Into a folder: one PDF and each part as SVG and DXF.
+    bool printTemplates(const QString& folder);
     /// Dresses everything anew and remembers the choice.
     void setTheme(Theme theme);
     void goToStage(Stage stage);
@@ -105,6 +109,7 @@ private:
     PlaceStage* place_;
     DrivelineStage* driveline_;
     MountsStage* mounts_;
+    ReliefStage* relief_;
     WeightsStage* weights_;
     PartsStage* parts_;
     RulesStage* rules_;

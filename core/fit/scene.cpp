@@ -33,7 +33,9 @@ Scene makeScene(const model::Project& project, proximity::ColliderCache& cache, 
         PlacedBody& placed = scene.bodies[i];
         const auto axis = spinAxis(project, placed.ref.owner, placed.body);
         placed.made = axis && *axis ? cache.getSwept(placed.body.shape, axis->value().first, axis->value().second)
-                                    : cache.get(placed.body.shape);
+                      : project.relief && placed.ref.inVehicle()
+                          ? cache.get(placed.body.shape, model::pocketsOf(*project.relief, placed.ref.body))
+                          : cache.get(placed.body.shape);
     });
     if (options.stop.stopped()) scene.bodies.clear(); // half a scene would look like a vehicle with room to spare
     return scene;

@@ -196,6 +196,14 @@ Project withoutBody(const Project& project, const BodyRef& ref) {
     mountBodies(out, ref.owner, [&](std::string& id) {
         if (id == ref.body.text) id.clear();
     });
+    if (out.relief) {
+        if (ref.inVehicle()) {
+            drop(out.relief->pockets, [&](const Pocket& pocket) { return pocket.body == ref.body; });
+            drop(out.relief->holes, [&](const KeptHole& hole) { return hole.body == ref.body; });
+        }
+        for (Pocket& pocket : out.relief->pockets)
+            drop(pocket.intruders, [&](const BodyRef& intruder) { return intruder == ref; });
+    }
     const auto forget = [&](std::vector<ServicedBolt>& bolts) {
         for (ServicedBolt& bolt : bolts)
             if (bolt.in == ref.body) bolt.in.text.clear();
@@ -238,6 +246,17 @@ Project withBodyNamed(const Project& project, BodyRef ref, const std::string& na
             for (HoldSigned& hold : mount.holds)
                 for (HoldBasis& basis : hold.basis)
                     if (basis.item == ref.text()) basis.item = BodyRef{ref.owner, id}.text();
+    if (out.relief) {
+        for (Pocket& pocket : out.relief->pockets) {
+            if (ref.inVehicle() && pocket.body == ref.body) pocket.body = id;
+            for (BodyRef& intruder : pocket.intruders) follow(intruder);
+            for (HoldSigned& hold : pocket.holds)
+                for (HoldBasis& basis : hold.basis)
+                    if (basis.item == ref.text()) basis.item = BodyRef{ref.owner, id}.text();
+        }
+        for (KeptHole& hole : out.relief->holes)
+            if (ref.inVehicle() && hole.body == ref.body) hole.body = id;
+    }
     std::vector<ServicedBolt>* bolts = ref.inVehicle() ? &out.vehicle->serviced : nullptr;
     if (Donor* donor = findDonor(out, DonorId{ref.owner})) bolts = &donor->serviced;
     if (bolts)
@@ -282,6 +301,12 @@ Project withDonorNamed(const Project& project, DonorId ref, const std::string& n
             if (mount.pad.owner == ref.text) mount.pad.owner = id.text;
             if (mount.stand && mount.stand->owner == ref.text) mount.stand->owner = id.text;
             for (HoldSigned& hold : mount.holds)
+                for (HoldBasis& basis : hold.basis) followText(basis.item);
+        }
+    if (out.relief)
+        for (Pocket& pocket : out.relief->pockets) {
+            for (BodyRef& intruder : pocket.intruders) follow(intruder);
+            for (HoldSigned& hold : pocket.holds)
                 for (HoldBasis& basis : hold.basis) followText(basis.item);
         }
     return out;

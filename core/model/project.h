@@ -4,6 +4,7 @@
 #include "model/driveline.h"
 #include "model/mounts.h"
 #include "model/placement.h"
+#include "model/relief.h"
 #include "model/rules.h"
 #include "quantity/quantity.h"
 
@@ -188,6 +189,7 @@ struct Project {
     std::optional<Driveline> driveline;
     std::optional<Gearing> gearing;
     std::optional<Mounts> mounts;
+    std::optional<Relief> relief;
     Extras extras;
 };
 

@@ -66,6 +66,8 @@ void sectionSpans(const Section& section, Span& u, Span& v) {
     };
     if (const auto* tube = std::get_if<RectTubeSection>(&section))
         walled(*tube);
+    else if (const auto* round = std::get_if<RoundTubeSection>(&section))
+        u = v = {-round->diameter_mm / 2, round->diameter_mm / 2};
     else
         walled(std::get<CSection>(section));
 }
@@ -165,6 +167,8 @@ public:
         const auto size = [&](auto& section) { (acrossU ? section.width_mm : section.height_mm) = to_.size(); };
         if (auto* tube = std::get_if<RectTubeSection>(&s.section))
             size(*tube);
+        else if (auto* round = std::get_if<RoundTubeSection>(&s.section))
+            round->diameter_mm = to_.size();
         else
             size(std::get<CSection>(s.section));
         for (Vector3d* end : {&s.from_mm, &s.to_mm}) (*end)[axis_] += by_mm_ / 2;
@@ -283,9 +287,10 @@ Result<Body> withFaceMoved(const Body& body, Axis axis, bool high, double by_mm)
 
 ShapeKind kindOf(const ShapeSpec& shape) {
     if (const auto* profile = std::get_if<ProfileSpec>(&shape))
-        return std::holds_alternative<RectTubeSection>(profile->section) ? ShapeKind::RectTube
-               : std::holds_alternative<CSection>(profile->section)      ? ShapeKind::CProfile
-                                                                         : ShapeKind::PolygonProfile;
+        return std::holds_alternative<RectTubeSection>(profile->section)    ? ShapeKind::RectTube
+               : std::holds_alternative<RoundTubeSection>(profile->section) ? ShapeKind::RoundTube
+               : std::holds_alternative<CSection>(profile->section)         ? ShapeKind::CProfile
+                                                                            : ShapeKind::PolygonProfile;
     constexpr ShapeKind kinds[] = {ShapeKind::Box,      ShapeKind::Cylinder, ShapeKind::Sphere, ShapeKind::Tube,
                                    ShapeKind::RectTube, ShapeKind::Plate,    ShapeKind::Sheet};
     return kinds[shape.index()];
@@ -316,6 +321,7 @@ Body withKind(const Body& body, ShapeKind kind) {
     case ShapeKind::Cylinder: out.shape = CylinderSpec{from, to, girth}; break;
     case ShapeKind::Tube: out.shape = TubeSpec{{from, to}, girth, girth * usual_bend}; break;
     case ShapeKind::RectTube: profile(RectTubeSection{wide, high, wall}); break;
+    case ShapeKind::RoundTube: profile(RoundTubeSection{std::min(wide, high), wall}); break;
     case ShapeKind::CProfile: profile(CSection{wide, high, wall}); break;
     case ShapeKind::PolygonProfile: {
         const Vector2d h(wide / 2, high / 2);

@@ -16,7 +16,7 @@ Eigen::AlignedBox3d extents_mm(const ShapeSpec& shape);
 Result<Body> withFaceMoved(const Body& body, Axis axis, bool high, double by_mm);
 
 /// What a body is measured as.
-enum class ShapeKind { Box, Cylinder, Sphere, Tube, RectTube, CProfile, PolygonProfile, Plate, Sheet };
+enum class ShapeKind { Box, Cylinder, Sphere, Tube, RectTube, RoundTube, CProfile, PolygonProfile, Plate, Sheet };
 
 ShapeKind kindOf(const ShapeSpec& shape);
 /// The body measured as something else that fills the same extents as far as it can: long things lie along the longest

@@ -73,6 +73,18 @@ struct TubeStock {
     double wall_mm = 0;
 };
 
+/// A sheet or plate that shops bend, with what bending it needs.
+struct SheetStock {
+    std::string id;
+    std::string name;
+    std::vector<double> thickness_mm; ///< that it is sold in, thinnest first
+    double inside_thicknesses = 1;    ///< least inside radius of a bend, in thicknesses
+    double k_share = 0.4;             ///< where the neutral line lies in a bend: from the inside, in thicknesses
+    double density_kg_m3 = 7850;
+    double formed_share = 0; ///< cut larger by that share of the length that is formed
+    std::string source;
+};
+
 struct RuleBook {
     std::vector<Category> categories;
     std::vector<AreaRule> areas;
@@ -81,6 +93,7 @@ struct RuleBook {
     std::vector<Figure> figures;
     std::vector<Caution> cautions;
     std::vector<TubeStock> tubes;    ///< smallest first
+    std::vector<SheetStock> sheets;  ///< what pockets are closed with; the first is the usual one
     std::vector<Isolator> isolators; ///< the catalogue
     std::string default_school;
     double interest_range_mm = 0; ///< gaps beyond it read "> 60"…

@@ -42,6 +42,10 @@ struct KeyWriter {
     void operator()(const RectTubeSection& s) { walled(s); }
     void operator()(const CSection& s) { walled(s); }
     void operator()(const PolygonSection& s) { list(s.points_mm); }
+    void operator()(const RoundTubeSection& s) {
+        put(s.diameter_mm);
+        put(s.wall_mm);
+    }
     void operator()(const ProfileSpec& s) {
         put(static_cast<double>(s.section.index()));
         std::visit(*this, s.section);

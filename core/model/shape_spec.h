@@ -48,12 +48,18 @@ struct CSection {
     double wall_mm = 0;
 };
 
+/// Round tube: outside diameter, wall.
+struct RoundTubeSection {
+    double diameter_mm = 0;
+    double wall_mm = 0;
+};
+
 /// Any closed polygon in (u, v), filled.
 struct PolygonSection {
     std::vector<Eigen::Vector2d> points_mm;
 };
 
-using Section = std::variant<RectTubeSection, CSection, PolygonSection>;
+using Section = std::variant<RectTubeSection, CSection, PolygonSection, RoundTubeSection>;
 
 /// A section drawn out from one point to another. v points as near to +Z as the direction allows (to +X for a
 /// vertical one), u = v × direction (so a profile running rearward has u to the right); `roll_deg` turns the

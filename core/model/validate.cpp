@@ -1,6 +1,7 @@
 #include "model/tape.h"
 #include "model/validate_driveline.h"
 #include "model/validate_mounts.h"
+#include "model/validate_relief.h"
 
 #include <algorithm>
 #include <cmath>
@@ -293,6 +294,11 @@ private:
              "give both in mm");
         need(isSize(s.wall_mm) && s.wall_mm < s.width_mm && 2 * s.wall_mm < s.height_mm, where, "the wall leaves no C",
              "check wall_mm against width_mm and height_mm");
+    }
+    void section(const RoundTubeSection& s, const std::string& where) {
+        need(isSize(s.diameter_mm), where, "diameter_mm is not above zero", "give the outside diameter in mm");
+        need(isSize(s.wall_mm) && 2 * s.wall_mm < s.diameter_mm, where, "the wall is not between zero and the radius",
+             "check wall_mm");
     }
     void section(const PolygonSection& s, const std::string& where) { polygon(s.points_mm, where); }
     void polygon(const std::vector<Vector2d>& points, const std::string& where) {
@@ -591,6 +597,7 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
     if (project.driveline) validateDriveline(*project.driveline, say);
     if (project.gearing) validateGearing(*project.gearing, say);
     if (project.mounts) validateMounts(*project.mounts, say);
+    if (project.relief) validateRelief(*project.relief, say);
     return check.take();
 }
 

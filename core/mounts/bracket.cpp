@@ -21,8 +21,6 @@ using model::Unit;
 
 constexpr double nothing_mm = 1e-6;
 constexpr double mm3_per_m3 = 1e9;
-constexpr double channel_width_share = 0.5; // flanges of a folded channel, of its height
-constexpr double bend_radius_diameters = 1.5;
 constexpr double bend_share = 0.8; // of what a leg leaves for a bend
 
 double length_mm(const std::vector<Vector3d>& path) {
@@ -219,7 +217,7 @@ Result<BracketMade> makeBracket(const BracketEnds& ends, const Bracket& bracket,
             if ((made.path_mm[i] - made.path_mm[i - 1]).norm() < nothing_mm)
                 return Error{"there is no way between face and isolator", "arm", "move the isolator or a corner"};
         if (folded) {
-            const double width = tube * channel_width_share;
+            const double width = tube * book.figure("channel_width_share");
             made.section = channelSection(tube, width, wall);
             for (std::size_t i = 1; i < made.path_mm.size(); ++i) {
                 Piece piece;
@@ -239,7 +237,7 @@ Result<BracketMade> makeBracket(const BracketEnds& ends, const Bracket& bracket,
             piece.mass_kg = made.section.area_mm2 * piece.cut_mm * kg_per_mm3;
             model::TubeSpec spec;
             spec.diameter_mm = tube;
-            double radius = bend_radius_diameters * tube;
+            double radius = book.figure("tube_bend_diameters") * tube;
             for (std::size_t i = 1; i + 1 < made.path_mm.size(); ++i) {
                 const Vector3d before = made.path_mm[i] - made.path_mm[i - 1],
                                after = made.path_mm[i + 1] - made.path_mm[i];

@@ -65,6 +65,8 @@ std::optional<double> bottomOf(const model::Body& body, const Eigen::Isometry3d&
         if (const auto* r = std::get_if<model::RectTubeSection>(&profile->section))
             rectangle(r->width_mm, r->height_mm);
         if (const auto* c = std::get_if<model::CSection>(&profile->section)) rectangle(c->width_mm, c->height_mm);
+        if (const auto* r = std::get_if<model::RoundTubeSection>(&profile->section))
+            rectangle(r->diameter_mm, r->diameter_mm);
         if (const auto* p = std::get_if<model::PolygonSection>(&profile->section)) section = p->points_mm;
         for (const Vector3d& end : {profile->from_mm, profile->to_mm})
             for (const Vector2d& s : section) points.push_back(end + roll * (u * s.x() + v * s.y()));

@@ -3,7 +3,6 @@
 #include "model/owner_place.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace gabarit::mounts {
@@ -14,39 +13,8 @@ using Eigen::Vector3d;
 using model::Hold;
 using model::HoldBasis;
 using model::HoldSigned;
+using model::Marker;
 using model::Mount;
-
-constexpr std::array<Hold, 5> in_order{Hold::Tacked, Hold::TestFitted, Hold::Welded, Hold::FittedAgain, Hold::Painted};
-constexpr double grain = 1e3; // marks tell a thousandth apart: less comes of reckoning, not of a hand
-
-/// FNV-1a, 64 bit: tells apart, keeps no secret.
-class Marker {
-public:
-    Marker& operator<<(const std::string& text) {
-        for (const char c : text) eat(static_cast<unsigned char>(c));
-        eat(0);
-        return *this;
-    }
-    Marker& operator<<(double value) { return *this << std::to_string(std::llround(value * grain)); }
-    template <int N>
-    Marker& operator<<(const Eigen::Matrix<double, N, 1>& v) {
-        for (int i = 0; i < N; ++i) *this << v[i];
-        return *this;
-    }
-    Marker& operator<<(const std::optional<double>& value) {
-        return value ? *this << *value : *this << std::string("-");
-    }
-    std::string text() const {
-        static const char* const digits = "0123456789abcdef";
-        std::string out;
-        for (int shift = 60; shift >= 0; shift -= 4) out += digits[(hash_ >> shift) & 15];
-        return out;
-    }
-
-private:
-    void eat(unsigned char c) { hash_ = (hash_ ^ c) * 1099511628211ull; }
-    unsigned long long hash_ = 14695981039346656037ull;
-};
 
 Marker& mark(Marker& m, const model::MountFace& face) {
     m << face.owner << face.point.text << face.at_mm << face.out << face.mark << face.thread_mm;
@@ -71,29 +39,12 @@ const Mount* mountOf(const model::Project& project, const std::string& id) {
         if (mount.id == id) return &mount;
     return nullptr;
 }
-const HoldSigned* signedOf(const Mount& mount, Hold hold) {
-    for (const HoldSigned& s : mount.holds)
-        if (s.hold == hold) return &s;
-    return nullptr;
-}
-
 } // namespace
-
-const char* word(Hold hold) {
-    switch (hold) {
-    case Hold::Tacked: return "tacked";
-    case Hold::TestFitted: return "test-fitted";
-    case Hold::Welded: return "welded";
-    case Hold::FittedAgain: return "fitted again after welding";
-    case Hold::Painted: return "painted";
-    }
-    return "tacked";
-}
 
 std::vector<HoldBasis> basisOf(const model::Project& project, const Mount& mount, Hold hold) {
     std::vector<HoldBasis> out;
     const auto add = [&out](const std::string& item, const std::string& name, const Marker& m) {
-        out.push_back({item, name, m.text(), {}});
+        out.push_back(model::basis(item, name, m));
     };
     const model::Placement* placement = model::activePlacement(project);
     if (placement) {
@@ -135,10 +86,7 @@ std::vector<HoldBasis> basisOf(const model::Project& project, const Mount& mount
             return b && std::find(b->bodies.begin(), b->bodies.end(), body.id.text) != b->bodies.end();
         };
         if (own(mount.bracket) || own(mount.tower)) continue; // told by its own item
-        Marker m;
-        m << model::shapeKey(body.shape) << body.position_mm << body.angles.yaw_deg << body.angles.pitch_deg
-          << body.angles.roll_deg << body.shift_mm;
-        add(ref.text(), body.name, m);
+        out.push_back(model::basisOf(ref, body));
     }
     return out;
 }
@@ -146,36 +94,14 @@ std::vector<HoldBasis> basisOf(const model::Project& project, const Mount& mount
 std::vector<HoldReport> holdsOf(const model::Project& project) {
     std::vector<HoldReport> out;
     if (!project.mounts) return out;
-    for (const Mount& mount : project.mounts->mounts) {
-        bool before = true;
-        for (const Hold hold : in_order) {
+    for (const Mount& mount : project.mounts->mounts)
+        for (model::HoldState& state :
+             model::holdStates(mount.holds, [&](Hold hold) { return basisOf(project, mount, hold); })) {
             HoldReport r;
+            static_cast<model::HoldState&>(r) = std::move(state);
             r.mount = mount.id;
-            r.hold = hold;
-            if (const HoldSigned* its = signedOf(mount, hold)) {
-                r.signed_off = true;
-                r.date = its->date;
-                r.who = its->who;
-                const std::vector<HoldBasis> now = basisOf(project, mount, hold);
-                for (const HoldBasis& was : its->basis) {
-                    const auto same =
-                        std::find_if(now.begin(), now.end(), [&was](const HoldBasis& b) { return b.item == was.item; });
-                    if (same == now.end())
-                        r.changed.push_back(was.name + " is no longer there");
-                    else if (same->mark != was.mark)
-                        r.changed.push_back(was.name + " has changed since");
-                }
-                for (const HoldBasis& is : now)
-                    if (std::none_of(its->basis.begin(), its->basis.end(),
-                                     [&is](const HoldBasis& b) { return b.item == is.item; }))
-                        r.changed.push_back(is.name + " has come since");
-                if (!before) r.changed.push_back("a step before it is open again");
-                r.holds = r.changed.empty();
-            }
-            before = before && r.holds;
             out.push_back(std::move(r));
         }
-    }
     return out;
 }
 
@@ -196,13 +122,13 @@ Result<model::Project> withSigned(const model::Project& project, const std::stri
                                   const std::string& date, const std::string& who, const std::string& note) {
     const Mount* mount = mountOf(project, id);
     if (!mount) return Error{"there is no mount \"" + id + "\"", "mounts", "choose one of them"};
-    const std::string where = "mount \"" + mount->name + "\", " + word(hold);
+    const std::string where = "mount \"" + mount->name + "\", " + model::word(hold);
     for (const HoldReport& r : holdsOf(project))
         if (r.mount == id && r.hold < hold && !r.holds)
-            return Error{std::string("it is not ") + word(r.hold) + (r.signed_off ? " as it is now" : " yet"), where,
-                         "sign the steps in their order"};
+            return Error{std::string("it is not ") + model::word(r.hold) + (r.signed_off ? " as it is now" : " yet"),
+                         where, "sign the steps in their order"};
     if (hold == Hold::FittedAgain) {
-        const HoldSigned* welded = signedOf(*mount, Hold::Welded);
+        const HoldSigned* welded = model::signedOf(mount->holds, Hold::Welded);
         const model::Placement* placement = model::activePlacement(project);
         const bool measured =
             placement &&
@@ -217,10 +143,7 @@ Result<model::Project> withSigned(const model::Project& project, const std::stri
     model::Project out = project;
     for (Mount& m : out.mounts->mounts) {
         if (m.id != id) continue;
-        m.holds.erase(
-            std::remove_if(m.holds.begin(), m.holds.end(), [hold](const HoldSigned& s) { return s.hold >= hold; }),
-            m.holds.end());
-        m.holds.push_back({hold, date, who, note, basisOf(project, *mount, hold), {}});
+        model::sign(m.holds, {hold, date, who, note, basisOf(project, *mount, hold), {}});
     }
     return out;
 }
@@ -229,10 +152,7 @@ model::Project withoutSigned(const model::Project& project, const std::string& i
     model::Project out = project;
     if (!out.mounts) return out;
     for (Mount& m : out.mounts->mounts)
-        if (m.id == id)
-            m.holds.erase(
-                std::remove_if(m.holds.begin(), m.holds.end(), [hold](const HoldSigned& s) { return s.hold >= hold; }),
-                m.holds.end());
+        if (m.id == id) model::unsign(m.holds, hold);
     return out;
 }
 

@@ -1,23 +1,16 @@
 // Hold points: what is signed for each mount, whether it still holds, and what welding may pull until then.
 #pragma once
 
+#include "model/holds.h"
 #include "model/project.h"
 
 namespace gabarit::mounts {
 
 struct MountsReport;
 
-/// "tacked", "test-fitted", "welded", "fitted again after welding", "painted".
-const char* word(model::Hold hold);
-
-struct HoldReport {
+/// A step of a mount.
+struct HoldReport : model::HoldState {
     std::string mount;
-    model::Hold hold = model::Hold::Tacked;
-    bool signed_off = false; ///< it was signed, whatever came since
-    bool holds = false;      ///< it was, and nothing it was signed for has changed
-    std::string date;
-    std::string who;
-    std::vector<std::string> changed; ///< in words: "Alternator has changed since"
 };
 
 /// What a step of a mount is signed for now: placement, pad, stand, rubber, brackets; from the test fit on also every

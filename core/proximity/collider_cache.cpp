@@ -1,13 +1,13 @@
 #include "proximity/collider_cache.h"
 
+#include "shape/pocket.h"
 #include "shape/swept.h"
 
 namespace gabarit::proximity {
 namespace {
 
-MadeBody make(const model::ShapeSpec& spec, double deflection_mm) {
+MadeBody make(const Result<shape::Solid>& solid, double deflection_mm) {
     MadeBody made;
-    const auto solid = shape::makeSolid(spec);
     if (!solid) {
         made.error = solid.error();
         return made;
@@ -28,7 +28,18 @@ std::shared_ptr<const MadeBody> ColliderCache::get(const model::ShapeSpec& spec)
     const std::string key = model::shapeKey(spec);
     if (const auto known = made_.find(key)) return *known;
     // Made outside the lock: two threads may make the same body, the first one in is kept.
-    MadeBody made = make(spec, deflection_mm_);
+    MadeBody made = make(shape::makeSolid(spec), deflection_mm_);
+    made.key = key;
+    return made_.keep(key, std::make_shared<const MadeBody>(std::move(made)));
+}
+
+std::shared_ptr<const MadeBody> ColliderCache::get(const model::ShapeSpec& spec,
+                                                   const std::vector<model::Pocket>& pockets) {
+    if (pockets.empty()) return get(spec);
+    std::string key = model::shapeKey(spec);
+    for (const model::Pocket& pocket : pockets) key += model::pocketKey(pocket);
+    if (const auto known = made_.find(key)) return *known;
+    MadeBody made = make(shape::pocketed(spec, pockets), deflection_mm_);
     made.key = key;
     return made_.keep(key, std::make_shared<const MadeBody>(std::move(made)));
 }

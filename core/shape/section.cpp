@@ -17,6 +17,17 @@ std::vector<Vector2d> rectangle(double width, double height) {
     return {{-u, -v}, {u, -v}, {u, v}, {-u, v}};
 }
 
+constexpr int circle_sides = 360; // 0.002 mm off on a tube of 100 mm
+
+std::vector<Vector2d> circle(double radius) {
+    std::vector<Vector2d> points;
+    for (int i = 0; i < circle_sides; ++i) {
+        const double turn = 2 * EIGEN_PI * i / circle_sides;
+        points.emplace_back(radius * std::cos(turn), radius * std::sin(turn));
+    }
+    return points;
+}
+
 double cross(const Vector2d& a, const Vector2d& b) { return a.x() * b.y() - a.y() * b.x(); }
 
 struct Outliner {
@@ -27,6 +38,9 @@ struct Outliner {
     SectionOutline operator()(const model::CSection& s) const {
         const double u = s.width_mm / 2, v = s.height_mm / 2, t = s.wall_mm;
         return {{{-u, -v}, {u, -v}, {u, -v + t}, {-u + t, -v + t}, {-u + t, v - t}, {u, v - t}, {u, v}, {-u, v}}, {}};
+    }
+    SectionOutline operator()(const model::RoundTubeSection& s) const {
+        return {circle(s.diameter_mm / 2), {circle(s.diameter_mm / 2 - s.wall_mm)}};
     }
     SectionOutline operator()(const model::PolygonSection& s) const { return {s.points_mm, {}}; }
 };

@@ -1,19 +1,19 @@
 #include "shape/solid.h"
 
 #include "quantity/quantity.h"
+#include "shape/occt.h"
 #include "shape/section.h"
 
 #include <BRepAlgoAPI_Common.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
-#include <BRepGProp.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepOffsetAPI_MakePipe.hxx>
 #include <BRepOffsetAPI_ThruSections.hxx>
@@ -25,28 +25,17 @@
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <GC_MakeArcOfCircle.hxx>
-#include <GProp_GProps.hxx>
 #include <Geom_TrimmedCurve.hxx>
-#include <Message.hxx>
-#include <Message_Messenger.hxx>
 #include <Poly_Triangulation.hxx>
-#include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
-#include <TopoDS_Shape.hxx>
 #include <TopoDS_Solid.hxx>
 #include <gp_Ax2.hxx>
 #include <gp_Circ.hxx>
-#include <gp_Trsf.hxx>
 
 #include <cmath>
 
 namespace gabarit::shape {
-
-struct Solid::Hidden {
-    TopoDS_Shape shape;
-    bool flat = false;
-};
 
 namespace {
 
@@ -61,40 +50,6 @@ constexpr double weld_grain_mm = 1e-5;
 constexpr double finest_share_of_size = 2e-5;
 // Fine enough that a round part looks round on paper; the chord limit does the rest.
 constexpr double angular_deflection_rad = 0.35;
-
-gp_Pnt pnt(const Vector3d& p) { return {p.x(), p.y(), p.z()}; }
-gp_Dir dir(const Vector3d& d) { return {d.x(), d.y(), d.z()}; }
-
-void silence() {
-    static const bool done = [] {
-        Message::DefaultMessenger()->ChangePrinters().Clear();
-        return true;
-    }();
-    (void)done;
-}
-
-Error impossible(std::string what, std::string mend) { return Error{std::move(what), "", std::move(mend)}; }
-
-/// A door for library exceptions: Standard_Failure is not a std::exception.
-template <class F>
-auto guarded(F work) -> decltype(work()) {
-    silence();
-    try {
-        return work();
-    } catch (const Standard_Failure& failure) {
-        return Error{std::string("the solid cannot be made (") + failure.GetMessageString() + ")", "",
-                     "check its measurements"};
-    } catch (const std::exception& failure) {
-        return Error{std::string("the solid cannot be made (") + failure.what() + ")", "", "check its measurements"};
-    }
-}
-
-TopoDS_Wire polygonWire(const std::vector<Vector3d>& points) {
-    BRepBuilderAPI_MakePolygon polygon;
-    for (const Vector3d& p : points) polygon.Add(pnt(p));
-    polygon.Close();
-    return polygon.Wire();
-}
 
 template <class Lift>
 std::vector<Vector3d> lifted(const std::vector<Vector2d>& points, Lift lift) {
@@ -187,6 +142,13 @@ struct Maker {
         sectionAxes(along.normalized(), u, v);
         const Eigen::AngleAxisd roll(s.roll_deg / deg_per_rad, along.normalized());
         const Vector3d ru = roll * u, rv = roll * v;
+        if (const auto* round = std::get_if<model::RoundTubeSection>(&s.section)) {
+            const auto bar = [&](double radius) {
+                return BRepPrimAPI_MakeCylinder(gp_Ax2(pnt(s.from_mm), dir(along)), radius, along.norm()).Shape();
+            };
+            return TopoDS_Shape(
+                BRepAlgoAPI_Cut(bar(round->diameter_mm / 2), bar(round->diameter_mm / 2 - round->wall_mm)).Shape());
+        }
         return prism(
             outlineOf(s.section), [&](const Vector2d& p) { return Vector3d(s.from_mm + p.x() * ru + p.y() * rv); },
             along);
@@ -222,14 +184,9 @@ struct Maker {
 
 bool isFlat(const model::ShapeSpec& spec) {
     // A sheet's sides between stations are ruled: flat only when their four corners are, which is not promised.
-    return std::holds_alternative<model::BoxSpec>(spec) || std::holds_alternative<model::ProfileSpec>(spec) ||
-           std::holds_alternative<model::PlateSpec>(spec);
-}
-
-double volumeOf(const TopoDS_Shape& shape) {
-    GProp_GProps properties;
-    BRepGProp::VolumeProperties(shape, properties);
-    return properties.Mass();
+    if (const auto* profile = std::get_if<model::ProfileSpec>(&spec))
+        return !std::holds_alternative<model::RoundTubeSection>(profile->section);
+    return std::holds_alternative<model::BoxSpec>(spec) || std::holds_alternative<model::PlateSpec>(spec);
 }
 
 Mesh triangulation(const TopoDS_Shape& shape, double deflection_mm) {
@@ -253,14 +210,6 @@ Mesh triangulation(const TopoDS_Shape& shape, double deflection_mm) {
         }
     }
     return welded(raw, weld_grain_mm);
-}
-
-gp_Trsf trsf(const Eigen::Isometry3d& pose) {
-    const auto& m = pose.matrix();
-    gp_Trsf t;
-    t.SetValues(m(0, 0), m(0, 1), m(0, 2), m(0, 3), m(1, 0), m(1, 1), m(1, 2), m(1, 3), m(2, 0), m(2, 1), m(2, 2),
-                m(2, 3));
-    return t;
 }
 
 } // namespace

@@ -15,14 +15,19 @@ void describeAngles(Io& io, Angles& angles) {
 
 template <class Io>
 void describeSection(Io& io, Section& section) {
-    enum class Kind { RectTube, C, Polygon };
+    enum class Kind { RectTube, C, Polygon, RoundTube };
     Kind kind = static_cast<Kind>(section.index());
-    io.choice("kind", kind, {{"rect_tube", Kind::RectTube}, {"c", Kind::C}, {"polygon", Kind::Polygon}}, true);
+    io.choice(
+        "kind", kind,
+        {{"rect_tube", Kind::RectTube}, {"c", Kind::C}, {"polygon", Kind::Polygon}, {"round_tube", Kind::RoundTube}},
+        true);
     if constexpr (Io::reading) {
         if (kind == Kind::RectTube)
             section = RectTubeSection{};
         else if (kind == Kind::C)
             section = CSection{};
+        else if (kind == Kind::RoundTube)
+            section = RoundTubeSection{};
         else
             section = PolygonSection{};
     }
@@ -35,7 +40,10 @@ void describeSection(Io& io, Section& section) {
         walled(*tube);
     else if (auto* c = std::get_if<CSection>(&section))
         walled(*c);
-    else
+    else if (auto* round = std::get_if<RoundTubeSection>(&section)) {
+        io.number("diameter_mm", round->diameter_mm, true);
+        io.number("wall_mm", round->wall_mm, true);
+    } else
         io.points("points_mm", std::get<PolygonSection>(section).points_mm);
 }
 
@@ -615,6 +623,7 @@ void describeProject(Io& io, Project& project) {
     io.object("driveline", project.driveline, [](Io& inner, Driveline& d) { describeDriveline(inner, d); });
     io.object("gearing", project.gearing, [](Io& inner, Gearing& g) { describeGearing(inner, g); });
     io.object("mounts", project.mounts, [](Io& inner, Mounts& m) { describeMounts(inner, m); });
+    io.object("relief", project.relief, [](Io& inner, Relief& r) { describeRelief(inner, r); });
     io.extras(project.extras);
 }
 
@@ -668,6 +677,16 @@ void describeMoreRules(Io& io, RuleBook& book) {
     io.list("tubes", book.tubes, [](Io& inner, TubeStock& tube) {
         inner.number("outside_mm", tube.outside_mm, true);
         inner.number("wall_mm", tube.wall_mm, true);
+    });
+    io.list("sheets", book.sheets, [](Io& inner, SheetStock& sheet) {
+        inner.text("id", sheet.id, true);
+        inner.text("name", sheet.name, true);
+        inner.list("thicknesses", sheet.thickness_mm, [](Io& one, double& mm) { one.number("mm", mm, true); });
+        inner.number("inside_thicknesses", sheet.inside_thicknesses, true);
+        inner.number("k_share", sheet.k_share, true);
+        inner.number("density_kg_m3", sheet.density_kg_m3, true);
+        inner.number("formed_share", sheet.formed_share);
+        inner.text("source", sheet.source);
     });
     io.list("isolators", book.isolators, [](Io& inner, Isolator& isolator) { describeIsolator(inner, isolator); });
 }

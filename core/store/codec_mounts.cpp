@@ -2,9 +2,30 @@
 #include "store/json_io.h"
 
 namespace gabarit::store {
-namespace {
 
 using namespace model;
+
+template <class Io>
+void describeHold(Io& io, HoldSigned& h) {
+    io.choice("hold", h.hold,
+              {{"tacked", Hold::Tacked},
+               {"test_fitted", Hold::TestFitted},
+               {"welded", Hold::Welded},
+               {"fitted_again", Hold::FittedAgain},
+               {"painted", Hold::Painted}});
+    io.text("date", h.date);
+    io.text("who", h.who);
+    io.text("note", h.note);
+    io.list("basis", h.basis, [](Io& inner, HoldBasis& basis) {
+        inner.text("item", basis.item, true);
+        inner.text("name", basis.name);
+        inner.text("mark", basis.mark);
+        inner.extras(basis.extras);
+    });
+    io.extras(h.extras);
+}
+
+namespace {
 
 /// Points that may be left out.
 template <class Io, class Points>
@@ -85,26 +106,6 @@ void describeBracket(Io& io, Bracket& b) {
     io.text("part", b.part);
     io.text("note", b.note);
     io.extras(b.extras);
-}
-
-template <class Io>
-void describeHold(Io& io, HoldSigned& h) {
-    io.choice("hold", h.hold,
-              {{"tacked", Hold::Tacked},
-               {"test_fitted", Hold::TestFitted},
-               {"welded", Hold::Welded},
-               {"fitted_again", Hold::FittedAgain},
-               {"painted", Hold::Painted}});
-    io.text("date", h.date);
-    io.text("who", h.who);
-    io.text("note", h.note);
-    io.list("basis", h.basis, [](Io& inner, HoldBasis& basis) {
-        inner.text("item", basis.item, true);
-        inner.text("name", basis.name);
-        inner.text("mark", basis.mark);
-        inner.extras(basis.extras);
-    });
-    io.extras(h.extras);
 }
 
 template <class Io>
@@ -274,6 +275,8 @@ void describeMounts(Io& io, Mounts& m) {
 
 template void describeIsolator(ReadIo&, Isolator&);
 template void describeIsolator(WriteIo&, Isolator&);
+template void describeHold(ReadIo&, HoldSigned&);
+template void describeHold(WriteIo&, HoldSigned&);
 template void describeMounts(ReadIo&, Mounts&);
 template void describeMounts(WriteIo&, Mounts&);
 

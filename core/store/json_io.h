@@ -223,7 +223,7 @@ template <class Io>
 void describeDonor(Io& io, model::Donor& donor);
 template <class Io>
 void describeRuleBook(Io& io, model::RuleBook& book);
-/// Figures, tubes and isolators of a further table, added to the book.
+/// Figures, tubes, sheets and isolators of a further table, added to the book.
 template <class Io>
 void describeMoreRules(Io& io, model::RuleBook& book);
 template <class Io>
@@ -232,6 +232,10 @@ template <class Io>
 void describeGearing(Io& io, model::Gearing& gearing);
 template <class Io>
 void describeMounts(Io& io, model::Mounts& mounts);
+template <class Io>
+void describeRelief(Io& io, model::Relief& relief);
+template <class Io>
+void describeHold(Io& io, model::HoldSigned& hold);
 template <class Io>
 void describeIsolator(Io& io, model::Isolator& isolator);
 template <class Io>

@@ -9,6 +9,7 @@ namespace gabarit::embedded {
 extern const char* const rules_clearance;
 extern const char* const rules_driveline;
 extern const char* const rules_mounts;
+extern const char* const rules_relief;
 } // namespace gabarit::embedded
 
 namespace gabarit::store {
@@ -47,6 +48,7 @@ const model::RuleBook& defaultRuleBook() {
         auto read = ruleBookFromText(embedded::rules_clearance, "data/rules/clearance.json");
         if (read) read = withMore(std::move(read).value(), embedded::rules_driveline, "data/rules/driveline.json");
         if (read) read = withMore(std::move(read).value(), embedded::rules_mounts, "data/rules/mounts.json");
+        if (read) read = withMore(std::move(read).value(), embedded::rules_relief, "data/rules/relief.json");
         if (!read) { // the program was built with a broken table: a programmer's error, not a user's
             std::fprintf(stderr, "gabarit: %s\n", read.error().line().c_str());
             std::abort();

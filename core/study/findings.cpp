@@ -1,5 +1,6 @@
 #include "study/driveline_findings.h"
 #include "study/mounts_findings.h"
+#include "study/relief_findings.h"
 #include "study/study.h"
 #include "study/survey_findings.h"
 #include "study/wording.h"
@@ -493,6 +494,7 @@ std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBo
     if (reports.measured.differing > 0) out.push_back(measuredFinding(*reports.project, reports.measured, shown));
     addDriveline(out, reports, book, shown);
     addMounts(out, reports, book, shown);
+    addRelief(out, reports, book, shown);
     if (reports.weights) {
         addAxle(out, "front", "Front axle", reports.weights->front, shown);
         addAxle(out, "rear", "Rear axle", reports.weights->rear, shown);

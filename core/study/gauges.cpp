@@ -1,5 +1,6 @@
 #include "study/driveline_findings.h"
 #include "study/mounts_findings.h"
+#include "study/relief_findings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -92,6 +93,7 @@ std::vector<Gauge> collectGauges(const Reports& reports, Shown shown) {
     }
     addDrivelineGauges(out, reports, shown);
     addMountsGauge(out, reports, shown);
+    addReliefGauge(out, reports, shown);
     if (reports.weights) {
         out.push_back(axleGauge("front", "Front axle", reports.weights->front, shown));
         out.push_back(axleGauge("rear", "Rear axle", reports.weights->rear, shown));

@@ -45,6 +45,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         if (reports.mounts) book.weld_pull_mm = reports.mounts->weld_pull_mm;
         if (reports.mounts) reports.moving = rockedByMounts(reports.project, *reports.mounts);
     }
+    reports.relief = relief::judgeRelief(*reports.project, book, {}, &pockets_);
     reports.scene = fit::makeScene(*reports.moving, colliders_, {options.threads, options.stop});
     const auto ask = [&reports](model::Verdict verdict) {
         reports.asked = true;
@@ -70,6 +71,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     reports.gearing = gearing::gearing(*reports.project, book);
     if (reports.gearing) ask(reports.gearing->verdict);
     if (reports.mounts) ask(reports.mounts->verdict);
+    if (reports.relief) ask(reports.relief->verdict);
     if (options.stop.stopped()) return reports; // not complete: nobody looks at it
     if (reports.clearance) {
         const fit::SceneOptions quickly{options.threads, options.stop};
@@ -109,6 +111,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         memo_.gaps.forgetUnused();
         memo_.moments.forgetUnused();
         colliders_.forgetUnused();
+        pockets_.forgetUnused();
     }
     reports.findings = collectFindings(reports, book, options.shown);
     reports.gauges = collectGauges(reports, options.shown);

@@ -11,6 +11,7 @@
 #include "gearing/gearing.h"
 #include "ledger/parts.h"
 #include "mounts/mounts.h"
+#include "relief/relief.h"
 #include "study/survey_state.h"
 #include "weights/axle_loads.h"
 #include "weights/hoist.h"
@@ -22,7 +23,7 @@ namespace gabarit::study {
 /// Something that holds up the build, in whole sentences.
 struct Finding {
     std::string id;         ///< stays the same while the pair or figure is the same
-    std::string discipline; ///< "clearance", "driveline", "gearing", "mounts", "weights", "parts", "survey"
+    std::string discipline; ///< "clearance", "driveline", "gearing", "mounts", "relief", "weights", "parts", "survey"
     model::Verdict verdict = model::Verdict::Unknown;
     std::string title;   ///< "Front sump fouls the front crossmember"
     std::string detail;  ///< by how much, and what is wanted
@@ -78,6 +79,7 @@ struct Reports {
     std::optional<driveline::DrivelineReport> driveline;
     std::optional<gearing::GearingReport> gearing;
     std::optional<mounts::MountsReport> mounts;
+    std::optional<relief::ReliefReport> relief;
     std::vector<Finding> findings; ///< what holds up the build most comes first
     std::vector<Gauge> gauges;
     model::Verdict verdict = model::Verdict::Go; ///< the worst of what was asked
@@ -104,11 +106,13 @@ public:
     /// it. Takes about a second: for a project at rest. A stopped one comes back as it was.
     Reports advised(Reports reports, const RunOptions& options);
     proximity::ColliderCache& colliders() { return colliders_; }
+    fit::GapMemo& memo() { return memo_; }
 
 private:
     const model::RuleBook& book_;
     proximity::ColliderCache colliders_;
     fit::GapMemo memo_;
+    relief::ReliefMemo pockets_;
 };
 
 /// "31 mm up", "12 mm to the driver's side", "tail down 0.60°".

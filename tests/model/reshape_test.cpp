@@ -184,15 +184,16 @@ private slots:
     void anotherKindFillsTheSameRoom() {
         const Body from = made("block", BoxSpec{{300, 80, 120}}, {40, 50, 60}, {0, 0, 0});
         const AlignedBox3d room(Vector3d(-110, 10, 0), Vector3d(190, 90, 120)); // by hand
-        for (const ShapeKind kind :
-             {ShapeKind::Box, ShapeKind::Cylinder, ShapeKind::Sphere, ShapeKind::Tube, ShapeKind::RectTube,
-              ShapeKind::CProfile, ShapeKind::PolygonProfile, ShapeKind::Plate, ShapeKind::Sheet}) {
+        for (const ShapeKind kind : {ShapeKind::Box, ShapeKind::Cylinder, ShapeKind::Sphere, ShapeKind::Tube,
+                                     ShapeKind::RectTube, ShapeKind::RoundTube, ShapeKind::CProfile,
+                                     ShapeKind::PolygonProfile, ShapeKind::Plate, ShapeKind::Sheet}) {
             const Body body = withKind(from, kind);
             QCOMPARE(kindOf(body.shape), kind);
             const AlignedBox3d is = sumOf(body).box;
             QVERIFY((is.center() - room.center()).norm() < 0.5);
             QVERIFY(std::abs(is.sizes().x() - 300) < 0.5);
-            const bool round = kind == ShapeKind::Cylinder || kind == ShapeKind::Sphere || kind == ShapeKind::Tube;
+            const bool round = kind == ShapeKind::Cylinder || kind == ShapeKind::Sphere || kind == ShapeKind::Tube ||
+                               kind == ShapeKind::RoundTube;
             if (!round) QVERIFY((is.min() - room.min()).norm() < 0.01 && (is.max() - room.max()).norm() < 0.01);
             QVERIFY((sumOf(withKind(body, ShapeKind::Box)).box.center() - room.center()).norm() < 1.0);
         }

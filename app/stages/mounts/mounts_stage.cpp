@@ -331,7 +331,7 @@ void MountsStage::refreshBody() {
     const QString chosen = key();
     const QString what = look_->currentData().toString();
     const bool mount = chosen.startsWith(QLatin1String("mount:"));
-    view_->show(session_.reports(), what, mount ? chosen.mid(6) : QString(), session_.shown());
+    view_->show(session_.reports(), what, chosen, session_.shown());
     play_->setEnabled(what.startsWith(QLatin1String("mode:")));
     if (!play_->isEnabled()) play_->setChecked(false);
     mirror_->setEnabled(mount);
@@ -618,7 +618,7 @@ void MountsStage::helpHolds(const std::string& id) {
     for (const mounts::HoldReport& hold : reports->mounts->holds) {
         if (hold.mount != id) continue;
         const QString step = QString::number(static_cast<int>(hold.hold));
-        const QString what = QLatin1String(mounts::word(hold.hold));
+        const QString what = QLatin1String(model::word(hold.hold));
         if (hold.signed_off) {
             QString text = tr("Signed: %1 %2 %3").arg(what, q(hold.date), q(hold.who));
             if (!hold.changed.empty()) {

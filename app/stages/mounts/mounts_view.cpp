@@ -126,7 +126,8 @@ void MountsView::paintEvent(QPaintEvent*) {
         drawing.outlines = &outlines_[static_cast<std::size_t>(elevation)];
         drawing.centre_mm = around.center();
         drawing.px_per_mm = scale;
-        drawing.chosen = chosen_.toStdString();
+        drawing.chosen = chosen_.startsWith(QLatin1String("mount:")) ? chosen_.mid(6).toStdString() : std::string();
+        drawing.spots = print::mountSpots(*reports_->project, chosen_.toStdString());
         drawing.names = names;
         for (const mounts::LoadCase& load : report->cases)
             if (what_ == QStringLiteral("case:") + q(load.id)) {

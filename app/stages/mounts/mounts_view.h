@@ -16,7 +16,7 @@ class MountsView : public QWidget {
 public:
     explicit MountsView(QWidget* parent = nullptr);
 
-    /// `what`: "case:ID", "mode:1"… or empty; `chosen`: a mount's id.
+    /// `what`: "case:ID", "mode:1"… or empty; `chosen`: "mount:ID", "row:ID", "seat:ID"…
     void show(std::shared_ptr<const study::Reports> reports, const QString& what, const QString& chosen,
               quantity::Shown shown);
     /// Swings the unit in the shown mode, slowed down.

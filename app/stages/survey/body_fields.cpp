@@ -131,6 +131,16 @@ void shapeFields(std::vector<Field>& out, const Editor& edit, const model::Body&
         };
         if (const auto* rect = std::get_if<model::RectTubeSection>(&profile->section)) walled(*rect);
         if (const auto* c = std::get_if<model::CSection>(&profile->section)) walled(*c);
+        if (const auto* round = std::get_if<model::RoundTubeSection>(&profile->section)) {
+            const auto set = [&](const QString& what, double model::RoundTubeSection::*member) {
+                return edit.shape<model::ProfileSpec, double>(what, [member](model::ProfileSpec& spec, double v) {
+                    if (auto* held = std::get_if<model::RoundTubeSection>(&spec.section)) held->*member = v;
+                });
+            };
+            length("diameter", tr("Outside diameter"), round->diameter_mm,
+                   set(tr("the diameter"), &model::RoundTubeSection::diameter_mm));
+            length("wall", tr("Wall"), round->wall_mm, set(tr("the wall"), &model::RoundTubeSection::wall_mm));
+        }
         if (const auto* polygon = std::get_if<model::PolygonSection>(&profile->section))
             out.push_back(fields::table(QStringLiteral("section"), tr("Corners of its section (across, up)"),
                                         {tr("across"), tr("up")}, rowsOf(polygon->points_mm), 3,
@@ -204,15 +214,11 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
     out.push_back(fields::choice(
         QStringLiteral("category"), tr("Kind of part"), categories, body->category,
         edit.set<const std::string&>(tr("the kind"), [](model::Body& b, const std::string& v) { b.category = v; })));
-    const Choices kinds{{QStringLiteral("0"), tr("box")},
-                        {QStringLiteral("1"), tr("round bar")},
-                        {QStringLiteral("2"), tr("ball")},
-                        {QStringLiteral("3"), tr("bent tube or hose")},
-                        {QStringLiteral("4"), tr("box section")},
-                        {QStringLiteral("5"), tr("C-section")},
-                        {QStringLiteral("6"), tr("section of corners")},
-                        {QStringLiteral("7"), tr("flat plate")},
-                        {QStringLiteral("8"), tr("sheet with stations")}};
+    const Choices kinds{{QStringLiteral("0"), tr("box")},         {QStringLiteral("1"), tr("round bar")},
+                        {QStringLiteral("2"), tr("ball")},        {QStringLiteral("3"), tr("bent tube or hose")},
+                        {QStringLiteral("4"), tr("box section")}, {QStringLiteral("5"), tr("round tube with its wall")},
+                        {QStringLiteral("6"), tr("C-section")},   {QStringLiteral("7"), tr("section of corners")},
+                        {QStringLiteral("8"), tr("flat plate")},  {QStringLiteral("9"), tr("sheet with stations")}};
     out.push_back(fields::choice(
         QStringLiteral("shape"), tr("Measured as"), kinds, std::to_string(static_cast<int>(model::kindOf(body->shape))),
         edit.set<const std::string&>(tr("the shape"), [](model::Body& b, const std::string& v) {

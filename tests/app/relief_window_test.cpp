@@ -1,0 +1,214 @@
+// Relief in the window: a pocket cut for what is in the way, dragged, restored, set aside, signed, undone; tubes and
+// plates made and printed.
+#include "relief/apply.h"
+#include "shell/tones.h"
+#include "stages/relief/relief_stage.h"
+#include "stages/relief/relief_view.h"
+#include "support/window_hand.h"
+
+#include <QDir>
+#include <QListWidget>
+#include <QMenu>
+#include <QStandardPaths>
+#include <QTableWidget>
+#include <QTemporaryDir>
+
+using namespace gabarit;
+using namespace gabarit::app;
+
+class ReliefWindowTest : public QObject, tests::WindowHand {
+    Q_OBJECT
+
+    ReliefStage* stage() { return window_->relief(); }
+    const model::Relief& relief() { return *project().relief; }
+    const relief::PocketReport& report() { return session().reports()->relief->pockets.front(); }
+    QPushButton* button(const char* name) {
+        for (QPushButton* b : stage()->findChildren<QPushButton*>(QString::fromLatin1(name)))
+            if (b->isVisibleTo(stage())) return b;
+        return nullptr;
+    }
+    void pressNamed(const char* name) {
+        QTRY_VERIFY2(button(name), name);
+        press(button(name));
+    }
+    void act(const char* name) {
+        auto* menu = stage()->findChild<QMenu*>();
+        emit menu->aboutToShow();
+        QAction* action = nullptr;
+        for (QAction* a : menu->actions())
+            if (a->objectName() == QLatin1String(name)) action = a;
+        QVERIFY2(action, name);
+        action->trigger();
+    }
+    /// Gap of sump and crossmember as the reports have it.
+    double gap() {
+        for (const auto& pair : session().reports()->clearance->pairs)
+            if (pair.a.body.text == "front-sump" && pair.b.body.text == "front-crossmember") return pair.gap.gap_mm;
+        return 1e9;
+    }
+    void openRelief() {
+        QVERIFY(window_->openDemo());
+        settle();
+        model::Project without = project();
+        without.relief.reset();
+        session().change(QStringLiteral("without relief"), std::move(without));
+        settle();
+        window_->goToStage(Stage::Relief);
+        settle();
+    }
+    void propose() {
+        act("for:front-crossmember");
+        QTRY_VERIFY_WITH_TIMEOUT(!stage()->proposing() && project().relief, 60000);
+        settle();
+    }
+
+private slots:
+    void init() { openWindow(); }
+    void cleanup() { window_.reset(); }
+
+    void aPocketForWhatIsInTheWay() {
+        openRelief();
+        QVERIFY(gap() < 0);
+        const double before = gap();
+        const int steps = session().history().index();
+        propose();
+        QCOMPARE(session().history().index(), steps + 1);
+        QCOMPARE(relief().pockets.size(), std::size_t(1));
+        QCOMPARE(stage()->key(), QStringLiteral("pocket:") + QString::fromStdString(relief().pockets[0].id));
+        QVERIFY2(gap() >= 10, qPrintable(QString::number(gap()))); // the gap counts with it
+        QVERIFY(stage()->words().contains(QStringLiteral("kg out")));
+        QVERIFY(stage()->checks()->rowCount() >= 4);
+        // Set aside: the overlap is back; counted again: gone.
+        pressNamed("aside");
+        settle();
+        QVERIFY(std::abs(gap() - before) < 0.5);
+        pressNamed("aside");
+        settle();
+        QVERIFY(gap() >= 10);
+        pressNamed("delete");
+        settle();
+        QVERIFY(std::abs(gap() - before) < 0.5);
+        session().history().undo();
+        settle();
+        QVERIFY(gap() >= 10);
+    }
+
+    void draggedByItsBottomAndEnd() {
+        openRelief();
+        propose();
+        const model::Pocket was = relief().pockets[0];
+        ReliefView* view = stage()->view();
+        const QPoint bottom = view->toWidget({0, -was.depth_mm}).toPoint();
+        const QPoint deeper = view->toWidget({0, -was.depth_mm - 5}).toPoint();
+        QTest::mousePress(view, Qt::LeftButton, {}, bottom);
+        QTest::mouseMove(view, deeper);
+        QTest::mouseRelease(view, Qt::LeftButton, {}, deeper);
+        settle();
+        const double depth = relief().pockets[0].depth_mm;
+        QVERIFY2(std::abs(depth - was.depth_mm - 5) <= 2, qPrintable(QString::number(depth)));
+        const QPoint end = view->toWidget({was.length_mm / 2, -was.depth_mm / 2}).toPoint();
+        const QPoint longer = view->toWidget({was.length_mm / 2 + 12, -was.depth_mm / 2}).toPoint();
+        QTest::mousePress(view, Qt::LeftButton, {}, end);
+        QTest::mouseMove(view, longer);
+        QTest::mouseRelease(view, Qt::LeftButton, {}, longer);
+        settle();
+        const model::Pocket now = relief().pockets[0];
+        QVERIFY(now.length_mm > was.length_mm + 7);
+        // The other end stays where it was.
+        const double shift = (now.at_mm - was.at_mm).dot(was.along.normalized());
+        QVERIFY(std::abs(shift - (now.length_mm - was.length_mm) / 2) < 1e-6);
+        session().history().undo();
+        session().history().undo();
+        settle();
+        QCOMPARE(relief().pockets[0].depth_mm, was.depth_mm);
+    }
+
+    void typedAndRestored() {
+        openRelief();
+        act("pocket");
+        settle();
+        QCOMPARE(relief().pockets[0].body.text, std::string("front-crossmember"));
+        type(stage()->form(), "depth", QStringLiteral("1/4 in"));
+        settle();
+        QVERIFY(std::abs(relief().pockets[0].depth_mm - 6.35) < 1e-9);
+        type(stage()->form(), "corner", QStringLiteral("4"));
+        settle();
+        QVERIFY2(report().reason.empty(), report().reason.c_str());
+        QVERIFY(report().strength.share < 1 && report().restoring);
+        pressNamed("restore");
+        settle();
+        QVERIFY(report().strength.share >= 1 - 1e-9);
+        // Refused: what was typed stays, and nothing changed.
+        type(stage()->form(), "depth", QStringLiteral("-3"));
+        QVERIFY(std::abs(relief().pockets[0].depth_mm - 6.35) < 1e-9);
+    }
+
+    void signedStepByStep() {
+        openRelief();
+        act("pocket");
+        settle();
+        type(stage()->form(), "depth", QStringLiteral("12"));
+        type(stage()->form(), "corner", QStringLiteral("6"));
+        settle();
+        pressNamed("sign:0");
+        settle();
+        pressNamed("sign:1");
+        settle();
+        QVERIFY(report().holds[1].holds);
+        QVERIFY(!button("sign:0"));
+        type(stage()->form(), "depth", QStringLiteral("14"));
+        settle();
+        QVERIFY(!report().holds[0].holds); // the pocket it was signed for is another one now
+        QVERIFY(button("sign:0"));
+    }
+
+    void tubeAndPlateAndTemplates() {
+        openRelief();
+        act("tube");
+        settle();
+        pick(stage()->form(), "first_onto", QStringLiteral("a tube"));
+        settle();
+        QVERIFY(relief().tubes[0].first.onto == model::EndOnto::Tube);
+        QVERIFY(!session().reports()->relief->tubes[0].made); // its diameter is still to come
+        type(stage()->form(), "first_diameter", QStringLiteral("60"));
+        settle();
+        QVERIFY(session().reports()->relief->tubes[0].made);
+        QVERIFY(stage()->words().contains(QStringLiteral("long point")));
+        act("plate");
+        settle();
+        QCOMPARE(relief().plates.size(), std::size_t(1));
+        QVERIFY(stage()->words().contains(QStringLiteral("kg")));
+        act("hole");
+        settle();
+        QCOMPARE(relief().holes.size(), std::size_t(1));
+        const QTemporaryDir folder;
+        QVERIFY(window_->printTemplates(folder.path()));
+        QVERIFY(QFile::exists(folder.filePath(QStringLiteral("templates-a4.pdf"))));
+        QVERIFY(QDir(folder.path()).entryList({QStringLiteral("*.dxf")}).size() >= 1);
+    }
+
+    void findingsLeadThere() {
+        openRelief();
+        act("pocket");
+        settle();
+        type(stage()->form(), "depth", QStringLiteral("70"));
+        settle();
+        window_->goToStage(Stage::Place);
+        std::string finding;
+        for (const auto& f : session().reports()->findings)
+            if (f.discipline == "relief") finding = f.id;
+        QVERIFY(!finding.empty());
+        window_->goToStage(Stage::Relief);
+        stage()->leadTo(finding);
+        QVERIFY(stage()->key().startsWith(QStringLiteral("pocket:")));
+    }
+};
+
+int main(int argc, char** argv) {
+    QStandardPaths::setTestModeEnabled(true);
+    QApplication application(argc, argv);
+    dress(application);
+    ReliefWindowTest test;
+    return QTest::qExec(&test, argc, argv);
+}
+#include "relief_window_test.moc"

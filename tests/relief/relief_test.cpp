@@ -1,0 +1,344 @@
+// What is left of a section, by hand; what is refused; plates that take a pattern over.
+#include "quantity/quantity.h"
+#include "relief/apply.h"
+#include "store/rule_book.h"
+
+#include <QtTest>
+
+#include <cmath>
+
+using namespace gabarit;
+using Eigen::Vector2d;
+using Eigen::Vector3d;
+
+namespace {
+
+/// A crossmember of 100 × 80 × 5 along y, top at z = 480, and a step 20 deep in its middle.
+model::Project stepped() {
+    model::Project p;
+    p.name = "P";
+    p.vehicle.emplace();
+    model::Body body;
+    body.id.text = "crossmember";
+    body.name = "Crossmember";
+    body.category = "crossmember";
+    body.may.be_cut = true;
+    body.shape =
+        model::ProfileSpec{model::RectTubeSection{100, 80, 5}, Vector3d(70, -337, 440), Vector3d(70, 337, 440), 0};
+    p.vehicle->bodies = {body};
+    model::Pocket pocket;
+    pocket.id = "step";
+    pocket.name = "Step";
+    pocket.body.text = "crossmember";
+    pocket.form = model::PocketForm::Step;
+    pocket.at_mm = {70, 0, 480};
+    pocket.along = {0, 1, 0};
+    pocket.length_mm = 120;
+    pocket.width_mm = 100;
+    pocket.depth_mm = 20;
+    pocket.plate_mm = 5;
+    p.relief.emplace();
+    p.relief->pockets = {pocket};
+    return p;
+}
+
+const model::RuleBook& book() { return store::defaultRuleBook(); }
+
+relief::PocketReport report(const model::Project& p) {
+    return relief::judgePocket(p, book(), p.relief->pockets.front());
+}
+
+const model::Check* check(const relief::ReliefReport& r, const std::string& id) {
+    for (const model::Check& c : r.checks)
+        if (c.id == id) return &c;
+    return nullptr;
+}
+
+bool near(double a, double b, double share) { return std::abs(a - b) <= share * std::abs(b); }
+
+} // namespace
+
+class ReliefTest : public QObject {
+    Q_OBJECT
+private slots:
+    void sectionByHand() {
+        const auto r = report(stepped());
+        QVERIFY2(r.reason.empty(), r.reason.c_str());
+        const relief::Station* middle = nullptr;
+        for (const auto& s : r.stations)
+            if (!middle || std::abs(s.along_mm) < std::abs(middle->along_mm)) middle = &s;
+        // Before a tube of 100 × 80 × 5, closed a tube of 100 × 60 × 5, open in between.
+        const double before = (100.0 * 80 * 80 * 80 - 90.0 * 70 * 70 * 70) / 12;
+        const double after = (100.0 * 60 * 60 * 60 - 90.0 * 50 * 50 * 50) / 12;
+        QVERIFY(near(middle->before.upright_mm4, before, 1e-4));
+        QVERIFY(near(middle->closed.upright_mm4, after, 1e-4));
+        QVERIFY(near(middle->before.area_mm2, 1700, 1e-4) && near(middle->closed.area_mm2, 1500, 1e-4));
+        QVERIFY(near(middle->closed.top_mm3, after / 30, 1e-4));
+        QVERIFY(near(middle->closed.centre_mm.y(), 430, 1e-5) && near(middle->before.centre_mm.y(), 440, 1e-5));
+        QVERIFY(middle->before.closed && !middle->cut.closed && middle->closed.closed);
+        // Cut and not closed: a channel 5 + 50 high standing on its web, webs 5 less for the plate.
+        const double a1 = 500, a2 = 2 * 5 * 50, y = (a1 * 2.5 + a2 * 30) / (a1 + a2);
+        const double channel =
+            100 * 125 / 12.0 + a1 * (y - 2.5) * (y - 2.5) + 2 * 5 * 125000 / 12.0 + a2 * (30 - y) * (30 - y);
+        QVERIFY(near(middle->cut.upright_mm4, channel, 1e-3));
+        QVERIFY(near(r.strength.share, (after / 30) / (before / 40), 1e-3));
+        QVERIFY(near(r.axis_shift_mm, 10, 0.02) || r.axis_shift_mm > 10);
+        QVERIFY(near(r.depth_share, 0.25, 1e-9));
+        // Bredt for both tubes.
+        const double twist = (std::pow(95.0 * 55, 2) / (2 * (95 + 55))) / (std::pow(95.0 * 75, 2) / (2 * (95 + 75)));
+        QVERIFY2(near(r.torsion.share, twist, 0.02), qPrintable(QString::number(r.torsion.share)));
+        QVERIFY(r.cell_before && !r.cell_cut && r.cell_closed);
+    }
+
+    void massesByHand() {
+        const auto r = report(stepped());
+        // Out: the flange over 130, two webs 20 deep over it less the rounding of sharp bends' outside.
+        const double out = (130 * 100 * 5 + 2 * 5 * (130 * 20 - 2 * 25 * (1 - EIGEN_PI / 4))) * 7850e-9;
+        const double in = 100 * 5 * (120 + 2 * 20 + EIGEN_PI / 4 * 5 * 2) * 7850e-9;
+        QVERIFY(near(r.cut_kg, out, 1e-3));
+        QVERIFY(near(r.plates_kg, in, 1e-3));
+        // Seam: along both sides of the cut, 25 + 130 + 25 or a little less round the corners; 0.3 mm for each 100.
+        QVERIFY(near(r.shrink_mm, 0.3 * 1.8, 0.03));
+    }
+
+    void restoringIsTrue() {
+        model::Project p = stepped();
+        p.relief->pockets[0].depth_mm = 8;
+        const auto r = report(p);
+        QVERIFY(r.strength.share < 1);
+        QVERIFY2(r.restoring.has_value(), "a step of 8 mm comes back");
+        model::Pocket& pocket = p.relief->pockets[0];
+        pocket.plate_mm = r.restoring->plate_mm;
+        pocket.doubler_mm = r.restoring->strap_mm;
+        pocket.doubler_over_mm = book().figure("strap_over_mm");
+        QVERIFY(report(p).strength.share >= 1 - 1e-6);
+        QVERIFY(r.restoring->strap_mm > 0); // the lower flange lies nearer to the middle now: it needs help as well
+        // A step through nearly all of it does not come back.
+        p.relief->pockets[0].depth_mm = 60;
+        p.relief->pockets[0].doubler_mm = 0;
+        QVERIFY(!report(p).restoring);
+    }
+
+    void checksAndVerdict() {
+        const model::Project p = stepped();
+        const auto r = relief::judgeRelief(p, book());
+        QVERIFY(r.has_value());
+        QVERIFY(r->verdict == model::Verdict::NoGo);
+        QVERIFY(check(*r, "step/strength")->verdict == model::Verdict::NoGo);
+        QVERIFY(check(*r, "step/depth")->verdict == model::Verdict::Go);
+        QVERIFY(check(*r, "step/strength")->reason.find("restore") != std::string::npos);
+        model::Project aside = p;
+        aside.relief->pockets[0].set_aside = true;
+        QVERIFY(relief::judgeRelief(aside, book())->verdict == model::Verdict::Go); // kept, not judged
+        QVERIFY(!relief::judgeRelief(model::Project(), book()));
+    }
+
+    void openDeeperThanHalf() {
+        model::Project p = stepped();
+        p.relief->pockets[0].open = true;
+        p.relief->pockets[0].depth_mm = 45;
+        const auto r = relief::judgeRelief(p, book());
+        const model::Check* depth = check(*r, "step/depth");
+        QVERIFY(depth->verdict == model::Verdict::NoGo); // 45 of 80 and nothing closes it
+        QVERIFY(check(*r, "step/torsion")->verdict == model::Verdict::NoGo);
+        QVERIFY(check(*r, "step/torsion")->reason.find("open") != std::string::npos);
+    }
+
+    void staysAwayFromSuspension() {
+        model::Project p = stepped();
+        model::HardPoint pivot;
+        pivot.id.text = "pivot";
+        pivot.name = "Arm pivot";
+        pivot.role = "arm_pivot";
+        pivot.at_mm = {70, 155, 480}; // the cut ends at 65
+        p.vehicle->hard_points = {pivot};
+        const auto r = relief::judgeRelief(p, book());
+        const model::Check* apart = check(*r, "step/to/Arm pivot");
+        QVERIFY(apart && near(*apart->value, 90, 1e-6));
+        QVERIFY(apart->verdict == model::Verdict::NoGo); // wanted 100
+    }
+
+    void holesAreMinded() {
+        model::Project p = stepped();
+        model::KeptHole drain;
+        drain.id = drain.name = "drain";
+        drain.body.text = "crossmember";
+        drain.at_mm = {70, 75, 480}; // its edge 5 mm from the cut, 12 wide: 18 wanted
+        drain.diameter_mm = 10;
+        p.relief->holes = {drain};
+        const auto r = relief::judgeRelief(p, book());
+        QVERIFY(near(*check(*r, "step/to/drain")->value, 5, 1e-6));
+        QVERIFY(check(*r, "step/to/drain")->verdict == model::Verdict::Close);
+        p.relief->holes[0].at_mm.y() = 10; // within: it comes again in the bottom plate
+        QVERIFY(!check(*relief::judgeRelief(p, book()), "step/to/drain"));
+        p.relief->holes[0].at_mm.y() = 62; // in the end plate's edge: nowhere
+        QVERIFY(check(*relief::judgeRelief(p, book()), "step/to/drain")->verdict != model::Verdict::Go);
+    }
+
+    void refusalsAreWords() {
+        model::Project p = stepped();
+        p.vehicle->bodies[0].may.never = true;
+        QVERIFY(report(p).reason.find("never") != std::string::npos);
+        p = stepped();
+        p.relief->pockets[0].body.text = "gone";
+        QVERIFY(report(p).reason.find("gone") != std::string::npos);
+        p = stepped();
+        p.relief->pockets[0].depth_mm = 90;
+        const auto r = relief::judgeRelief(p, book());
+        QVERIFY(check(*r, "step/made")->verdict == model::Verdict::NoGo);
+        QVERIFY(check(*r, "step/made")->reason.find("in two") != std::string::npos);
+        p = stepped();
+        p.relief->pockets[0].material = "gold";
+        QVERIFY(report(p).reason.find("gold") != std::string::npos);
+    }
+
+    void sameWhereverTheBodyStands() {
+        // Moved and turned about the vertical with its pocket: nothing about the section changes.
+        model::Project p = stepped();
+        const auto here = report(p);
+        p.vehicle->bodies[0].position_mm = {900, -40, 77};
+        p.vehicle->bodies[0].angles.yaw_deg = 90;
+        const auto there = report(p);
+        QVERIFY(near(there.strength.share, here.strength.share, 1e-4));
+        QVERIFY(near(there.torsion.share, here.torsion.share, 1e-4));
+        QVERIFY(near(there.plates_kg, here.plates_kg, 1e-9));
+    }
+
+    void memoTellsChanges() {
+        relief::ReliefMemo memo;
+        model::Project p = stepped();
+        const auto first = relief::judgeRelief(p, book(), {}, &memo);
+        p.relief->pockets[0].depth_mm = 30;
+        const auto second = relief::judgeRelief(p, book(), {}, &memo);
+        QVERIFY(second->pockets[0].strength.share < first->pockets[0].strength.share);
+        p.relief->pockets[0].depth_mm = 20;
+        QCOMPARE(relief::judgeRelief(p, book(), {}, &memo)->pockets[0].strength.share,
+                 first->pockets[0].strength.share);
+    }
+
+    void signedInOrderAndReopened() {
+        model::Project p = stepped();
+        const auto state = [](const model::Project& q, model::Hold hold) {
+            const auto r = relief::judgeRelief(q, book());
+            for (const auto& h : r->pockets[0].holds)
+                if (h.hold == hold) return h;
+            return model::HoldState();
+        };
+        QVERIFY(!relief::withSigned(p, "step", model::Hold::Welded, "2026-05-02", "R. Oake", "").ok());
+        for (const model::Hold hold : {model::Hold::Tacked, model::Hold::TestFitted, model::Hold::Welded})
+            p = relief::withSigned(p, "step", hold, "2026-05-02", "R. Oake", "").value();
+        QVERIFY(state(p, model::Hold::Welded).holds);
+        QVERIFY(relief::judgeRelief(p, book())->pockets[0].weld_pull_mm > 0);
+        QVERIFY(!relief::withSigned(p, "step", model::Hold::FittedAgain, "2026-05-03", "R. Oake", "").ok());
+        model::MeasuredGap gap;
+        gap.a = {"unit", {"sump"}};
+        gap.b = {"vehicle", {"crossmember"}};
+        gap.gap_mm = 12;
+        gap.date = "2026-05-03";
+        p.measured = {gap};
+        p = relief::withSigned(p, "step", model::Hold::FittedAgain, "2026-05-03", "R. Oake", "").value();
+        QCOMPARE(relief::judgeRelief(p, book())->pockets[0].weld_pull_mm, 0.0);
+        // The pocket changed: everything it was signed for is open again, and it says why.
+        p.relief->pockets[0].depth_mm = 21;
+        QVERIFY(!state(p, model::Hold::Tacked).holds);
+        const auto reopened = relief::judgeRelief(p, book());
+        QVERIFY(check(*reopened, "step/hold")->verdict == model::Verdict::Close);
+        QVERIFY(check(*reopened, "step/hold")->reason.find("the pocket has changed") != std::string::npos);
+        p.relief->pockets[0].depth_mm = 20;
+        QVERIFY(state(p, model::Hold::FittedAgain).holds);
+        p = relief::withoutSigned(p, "step", model::Hold::TestFitted);
+        QVERIFY(state(p, model::Hold::Tacked).holds && !state(p, model::Hold::Welded).signed_off);
+    }
+
+    void asMadeAgainstPlanned() {
+        model::Project p = stepped();
+        p.relief->pockets[0].measured_depth_mm = 17; // three short: the gap is that much less
+        p.relief->pockets[0].measured_length_mm = 123;
+        const auto r = relief::judgeRelief(p, book());
+        QVERIFY(near(*check(*r, "step/made-depth")->value, -3, 1e-9));
+        QVERIFY(check(*r, "step/made-depth")->verdict == model::Verdict::NoGo);
+        QVERIFY(check(*r, "step/made-length")->verdict == model::Verdict::Close); // larger: it costs section
+        QVERIFY(!check(*r, "step/made-width"));
+    }
+
+    void aPartWithItsMass() {
+        model::Project p = stepped();
+        p.parts.emplace();
+        p = relief::withPocket(p, book(), p.relief->pockets[0]);
+        QCOMPARE(p.parts->size(), std::size_t(1));
+        const model::Part part = p.parts->front();
+        const auto r = report(p);
+        QVERIFY(near(*part.mass_kg, std::abs(r.plates_kg - r.cut_kg), 1e-6));
+        QVERIFY(part.on_car == (r.plates_kg > r.cut_kg ? model::OnCar::On : model::OnCar::Off));
+        QVERIFY((*part.at_mm - Vector3d(70, 0, 480)).norm() < 1e-9);
+        p.parts->front().cost = 35;
+        p = relief::withPocket(p, book(), p.relief->pockets[0]); // made again: no second one, its cost kept
+        QCOMPARE(p.parts->size(), std::size_t(1));
+        QCOMPARE(*p.parts->front().cost, 35.0);
+        p = relief::withoutPocket(p, "step");
+        QVERIFY(p.parts->empty() && p.relief->pockets.empty());
+    }
+
+    void blankingPlate() {
+        model::PatternPlate plate;
+        plate.id = plate.name = "pump blank";
+        plate.holes = {
+            {"bolt", {-40, 0}, 8.5, false, {}}, {"bolt", {40, 0}, 8.5, false, {}}, {"bore", {0, 0}, 30, false, {}}};
+        plate.thickness_mm = 8;
+        plate.edge_mm = 10;
+        plate.replaces_mm = 20;
+        plate.seal_mm = 1;
+        plate.bolt_mm = 45;
+        const auto made = relief::makePlate(model::Project(), book(), plate);
+        QVERIFY(made.ok());
+        QCOMPARE(*made.value().bolt_mm, 34.0); // 45 + 8 + 1 − 20
+        const Vector2d size = made.value().pattern.bounds().max() - made.value().pattern.bounds().min();
+        QVERIFY(near(size.x(), 80 + 8.5 + 20, 0.002) && near(size.y(), 50, 0.002)); // bore 30 + 2·10
+        // A rounded shape between its discs: two of radius 14.25 at ±40 and one of 25 in the middle, by tangents.
+        const double a = std::acos((25 - 14.25) / 40), lens = std::sqrt(40.0 * 40 - 10.75 * 10.75) * (25 + 14.25) / 2;
+        const double area = 4 * lens + 25 * 25 * (EIGEN_PI - 2 * a) + 14.25 * 14.25 * 2 * a;
+        QVERIFY2(near(made.value().pattern.area_mm2(), area, 0.003),
+                 qPrintable(QString("%1 for %2").arg(made.value().pattern.area_mm2()).arg(area)));
+        const double holes = EIGEN_PI / 4 * (2 * 8.5 * 8.5 + 900);
+        QVERIFY(near(made.value().mass_kg, (area - holes) * 8 * 7850e-9, 0.004));
+    }
+
+    void adapterTakesTwoPatterns() {
+        model::Project p;
+        p.mounts.emplace();
+        model::Mount mount;
+        mount.id = mount.name = "left";
+        mount.pad.holes_mm = {{-30, -20}, {30, -20}, {0, 35}};
+        mount.pad.thread_mm = 10;
+        mount.stand.emplace();
+        mount.stand->holes_mm = {{-50, 0}, {50, 0}};
+        mount.stand->thread_mm = 12;
+        p.mounts->mounts = {mount};
+        model::PatternPlate plate;
+        plate.id = plate.name = "adapter";
+        plate.use = model::PlateUse::Adapter;
+        plate.from = "left/pad";
+        plate.to = "left/stand";
+        plate.turn_deg = 90;
+        const auto made = relief::makePlate(p, book(), plate);
+        QVERIFY(made.ok());
+        const auto& holes = made.value().pattern.holes;
+        QCOMPARE(holes.size(), std::size_t(5));
+        QVERIFY(!holes[0].tapped && holes[0].diameter_mm == 11);   // M10 through
+        QVERIFY(holes[3].tapped && holes[3].diameter_mm == 12);    // tapped M12
+        QVERIFY((holes[4].at_mm - Vector2d(0, 50)).norm() < 1e-9); // turned by 90°
+        plate.turn_deg = 0;
+        plate.to_mm = {20, -20}; // one of its holes runs into the pad's
+        const auto clash = relief::makePlate(p, book(), plate);
+        QVERIFY(!clash.ok() || clash.value().pattern.holes.size() == 5);
+        plate.to_mm = {-20, -20};
+        QVERIFY(!relief::makePlate(p, book(), plate).ok());
+        plate.from = "right/pad";
+        QVERIFY(relief::makePlate(p, book(), plate).error().what.find("right/pad") != std::string::npos);
+        plate.from = plate.to = "";
+        QVERIFY(relief::makePlate(p, book(), plate).error().what.find("no hole") != std::string::npos);
+    }
+};
+
+QTEST_APPLESS_MAIN(ReliefTest)
+#include "relief_test.moc"

@@ -1,0 +1,100 @@
+// Areas and moments of sections against closed formulas and against fine strips.
+#include "relief/section.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using Eigen::Vector2d;
+using Ring = std::vector<Vector2d>;
+
+namespace {
+
+Ring box(double low_x, double low_y, double high_x, double high_y) {
+    return {{low_x, low_y}, {high_x, low_y}, {high_x, high_y}, {low_x, high_y}};
+}
+Ring hole(Ring ring) {
+    std::reverse(ring.begin(), ring.end());
+    return ring;
+}
+bool near(double a, double b, double share = 1e-9) { return std::abs(a - b) <= share * std::max(1.0, std::abs(b)); }
+
+} // namespace
+
+class SectionTest : public QObject {
+    Q_OBJECT
+private slots:
+    void rectangleByHand() {
+        const auto s = relief::sectionOf({{box(10, 20, 50, 80)}}); // 40 wide, 60 high
+        QVERIFY(near(s.area_mm2, 2400));
+        QVERIFY((s.centre_mm - Vector2d(30, 50)).norm() < 1e-9);
+        QVERIFY(near(s.upright_mm4, 40.0 * 60 * 60 * 60 / 12));
+        QVERIFY(near(s.sideways_mm4, 60.0 * 40 * 40 * 40 / 12));
+        QVERIFY(std::abs(s.product_mm4) < 1e-6);
+        QVERIFY(near(s.top_mm3, 40.0 * 60 * 60 / 6) && near(s.bottom_mm3, s.top_mm3));
+        QVERIFY(near(s.left_mm3, 60.0 * 40 * 40 / 6) && near(s.right_mm3, s.left_mm3));
+        QVERIFY(!s.closed);
+        QCOMPARE(s.pieces, 1);
+    }
+
+    void tubeByHand() {
+        const auto s = relief::sectionOf({{box(-50, -40, 50, 40), hole(box(-45, -35, 45, 35))}});
+        QVERIFY(near(s.area_mm2, 100 * 80 - 90 * 70));
+        QVERIFY(near(s.upright_mm4, (100.0 * 80 * 80 * 80 - 90.0 * 70 * 70 * 70) / 12));
+        QVERIFY(s.closed);
+        // Bredt along the middle of the wall: A = 95·75, s = 2·(95 + 75), t = 5.
+        const double bredt = 4 * std::pow(95.0 * 75, 2) * 5 / (2 * (95 + 75));
+        QVERIFY2(near(s.torsion_mm4, bredt, 0.01), qPrintable(QString::number(s.torsion_mm4 / bredt)));
+    }
+
+    void channelIsOpenAndHasAProduct() {
+        // An angle of 60 × 40 × 5, corner at the origin.
+        const auto s = relief::sectionOf({{Ring{{0, 0}, {60, 0}, {60, 5}, {5, 5}, {5, 40}, {0, 40}}}});
+        const double a1 = 60 * 5, a2 = 35 * 5;
+        const double x = (a1 * 30 + a2 * 2.5) / (a1 + a2), y = (a1 * 2.5 + a2 * 22.5) / (a1 + a2);
+        QVERIFY((s.centre_mm - Vector2d(x, y)).norm() < 1e-9);
+        QVERIFY(near(s.product_mm4, a1 * (30 - x) * (2.5 - y) + a2 * (2.5 - x) * (22.5 - y)));
+        QVERIFY(!s.closed);
+        QVERIFY2(near(s.torsion_mm4, (60 + 35) * 125.0 / 3, 0.15), "Σ s·t³/3 of thin strips");
+    }
+
+    void againstFineStrips() {
+        // A trapezium with a leaning hole, cut into 20,000 strips.
+        const Ring outer{{0, 0}, {120, 0}, {90, 70}, {20, 70}};
+        const Ring inner{{40, 20}, {80, 25}, {75, 50}, {45, 45}};
+        const auto s = relief::sectionOf({{outer, hole(inner)}});
+        const auto width = [](const Ring& ring, double y, double& low, double& high) {
+            low = 1e9, high = -1e9;
+            for (std::size_t i = 0; i < ring.size(); ++i) {
+                const Vector2d &a = ring[i], &b = ring[(i + 1) % ring.size()];
+                if ((a.y() > y) == (b.y() > y)) continue;
+                const double x = a.x() + (b.x() - a.x()) * (y - a.y()) / (b.y() - a.y());
+                low = std::min(low, x), high = std::max(high, x);
+            }
+            return high > low;
+        };
+        const int n = 20000;
+        double area = 0, sy = 0, syy = 0, sx = 0, sxx = 0, sxy = 0;
+        for (int i = 0; i < n; ++i) {
+            const double h = 70.0 / n, y = h * (i + 0.5);
+            double low = 0, high = 0;
+            for (const auto& [ring, sign] : {std::pair(&outer, 1.0), std::pair(&inner, -1.0)}) {
+                if (!width(*ring, y, low, high)) continue;
+                const double w = high - low, m = (low + high) / 2;
+                area += sign * w * h, sy += sign * w * h * y, syy += sign * w * h * y * y;
+                sx += sign * w * h * m, sxx += sign * h * (w * m * m + w * w * w / 12), sxy += sign * w * h * m * y;
+            }
+        }
+        QVERIFY(near(s.area_mm2, area, 1e-6));
+        QVERIFY(near(s.upright_mm4, syy - sy * sy / area, 1e-5));
+        QVERIFY(near(s.sideways_mm4, sxx - sx * sx / area, 1e-5));
+        QVERIFY(near(s.product_mm4, sxy - sx * sy / area, 1e-4));
+    }
+
+    void nothingIsNothing() {
+        QVERIFY(relief::sectionOf({}).empty());
+        QCOMPARE(relief::sectionOf({{box(0, 0, 5, 5), box(20, 0, 25, 5)}}).pieces, 2);
+    }
+};
+
+QTEST_APPLESS_MAIN(SectionTest)
+#include "section_test.moc"
