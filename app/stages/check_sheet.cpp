@@ -4,17 +4,67 @@
 #include "stages/sheet.h"
 #include "study/check_words.h"
 
-#include <QLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QListWidget>
 #include <QObject>
+#include <QPushButton>
 
 namespace gabarit::app {
 namespace {
 
-constexpr int row_px = 28, two_rows_px = 44;
+constexpr int row_px = 28, two_rows_px = 44, item_px = 42, advice_px = 520, short_text = 44;
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
 
 } // namespace
+
+void fillItems(QListWidget* list, const std::vector<StageItem>& items, const QString& wanted) {
+    list->clear();
+    int at = 0;
+    for (const StageItem& item : items) {
+        auto* row = new QListWidgetItem(
+            item.verdict ? item.words + QLatin1Char('\n') + QLatin1String(model::word(*item.verdict)) : item.words,
+            list);
+        row->setData(Qt::UserRole, item.key);
+        row->setSizeHint(QSize(0, item_px));
+        if (item.verdict && *item.verdict != model::Verdict::Go) row->setForeground(toneOf(*item.verdict));
+        if (item.key == wanted) at = list->count() - 1;
+    }
+    if (list->count() > 0) list->setCurrentRow(at);
+}
+
+QString keyOf(const QListWidget* list) {
+    return list->currentItem() ? list->currentItem()->data(Qt::UserRole).toString() : QString();
+}
+
+QPushButton* addAdvice(QVBoxLayout* advice, QWidget* parent, const QString& name, const QString& text,
+                       const QString& tip) {
+    auto* button = new QPushButton(QFontMetrics(parent->font()).elidedText(text, Qt::ElideRight, advice_px), parent);
+    button->setObjectName(name);
+    button->setMinimumHeight(target_px);
+    button->setStyleSheet(QStringLiteral("text-align: left; padding-left: 8px;"));
+    button->setToolTip(tip.isEmpty() ? text : tip);
+    auto* row =
+        advice->count() > 0 ? qobject_cast<QHBoxLayout*>(advice->itemAt(advice->count() - 1)->layout()) : nullptr;
+    if (text.size() >= short_text || !row || row->count() > 1 ||
+        qobject_cast<QPushButton*>(row->itemAt(0)->widget())->text().size() >= short_text) {
+        row = new QHBoxLayout;
+        row->setSpacing(6);
+        advice->addLayout(row);
+    }
+    row->addWidget(button, 1);
+    button->show(); // not only with the next turn of the loop
+    return button;
+}
+
+void addRemark(QVBoxLayout* advice, QWidget* parent, const QString& text) {
+    auto* label = new QLabel(text, parent);
+    label->setWordWrap(true);
+    label->setTextFormat(Qt::PlainText);
+    advice->addWidget(label);
+    label->show();
+}
 
 QTableWidget* makeCheckSheet(QWidget* parent) {
     QTableWidget* table = makeSheet({QObject::tr("What"), QObject::tr("Is"), QObject::tr("Wanted")}, {0, 2}, parent);

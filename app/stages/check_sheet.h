@@ -1,4 +1,5 @@
-// Checks as a table: what, how it is, what is wanted; and the advice below it.
+// What the stages of a discipline share: its things as a list with their verdicts, checks as a table (what, how it is,
+// what is wanted), advice as buttons and remarks.
 #pragma once
 
 #include "model/check.h"
@@ -6,11 +7,32 @@
 
 #include <QString>
 
+#include <optional>
+#include <vector>
+
 class QLayout;
+class QListWidget;
+class QPushButton;
 class QTableWidget;
+class QVBoxLayout;
 class QWidget;
 
 namespace gabarit::app {
+
+/// One thing of a discipline.
+struct StageItem {
+    QString key, words;
+    std::optional<model::Verdict> verdict; ///< nothing: it is not judged
+};
+/// Shows them, verdicts below their names; the one of that key is chosen, else the first.
+void fillItems(QListWidget* list, const std::vector<StageItem>& items, const QString& wanted);
+/// Of the chosen one; empty when there is none.
+QString keyOf(const QListWidget* list);
+
+/// A button below the others; two short ones share a row. What is too long for a row is cut, and its tip says it all.
+QPushButton* addAdvice(QVBoxLayout* advice, QWidget* parent, const QString& name, const QString& text,
+                       const QString& tip = {});
+void addRemark(QVBoxLayout* advice, QWidget* parent, const QString& text);
 
 /// A table of checks that is as high as its rows: see fitToRows.
 QTableWidget* makeCheckSheet(QWidget* parent);

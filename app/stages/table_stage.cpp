@@ -71,6 +71,13 @@ QString TableStage::key() const {
 
 void TableStage::beginRows(std::size_t count) {
     filling_ = true;
+    // While they fill, columns do not follow what is in them: each cell would have all of them measured again.
+    modes_.clear();
+    for (int c = 0; c < table_->columnCount(); ++c) {
+        modes_.push_back(table_->horizontalHeader()->sectionResizeMode(c));
+        table_->horizontalHeader()->setSectionResizeMode(c, QHeaderView::Interactive);
+    }
+    table_->setUpdatesEnabled(false);
     table_->setRowCount(static_cast<int>(count));
 }
 
@@ -82,6 +89,9 @@ void TableStage::putRow(int row, const QString& key, const QStringList& cells) {
 }
 
 void TableStage::endRows() {
+    for (std::size_t c = 0; c < modes_.size(); ++c)
+        table_->horizontalHeader()->setSectionResizeMode(static_cast<int>(c), modes_[c]);
+    table_->setUpdatesEnabled(true);
     if (table_->currentRow() < 0 && table_->rowCount() > 0) table_->setCurrentCell(0, 0);
     wanted_ = key();
     filling_ = false;

@@ -3,6 +3,7 @@
 
 #include "forms/entry_form.h"
 
+#include <QHeaderView>
 #include <QWidget>
 
 class QHBoxLayout;
@@ -55,6 +56,7 @@ private:
     QHBoxLayout* buttons_;
     QString wanted_;
     bool filling_ = false;
+    std::vector<QHeaderView::ResizeMode> modes_; ///< of the columns while they fill
 };
 
 } // namespace gabarit::app

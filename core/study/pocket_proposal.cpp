@@ -15,9 +15,10 @@ using model::PocketForm;
 using model::Verdict;
 
 constexpr int most_tries = 10;
-constexpr double run_out_mm = 2;        // a side that opens is cut a little beyond the metal
-constexpr double corner_room = 0.9;     // of the largest corner that fits
-constexpr double look_step_mm = 10;     // between sections while candidates are compared
+constexpr double run_out_mm = 2;    // a side that opens is cut a little beyond the metal
+constexpr double corner_room = 0.9; // of the largest corner that fits
+constexpr double look_step_mm = 10; // between sections while candidates are compared
+constexpr double direction_grain = 1e3;
 constexpr double least_growth_mm = 0.5; // what a further try adds at least
 
 /// Part of a polygon on one side of a plane in one coordinate.
@@ -236,7 +237,8 @@ private:
             weight += area.norm();
         }
         if (weight <= 0 || normal.norm() <= 0) return {};
-        const Vector3d into = -normal.normalized();
+        // A direction as a hand would write it.
+        const Vector3d into = (-normal.normalized() * direction_grain).array().round().matrix() / direction_grain;
         // The length lies level, or along the vehicle in a floor.
         const Vector3d level = std::abs(into.z()) > 0.9 ? Vector3d::UnitX() : Vector3d::UnitZ().cross(into);
         Pocket pocket = begun(at / weight, into, level);

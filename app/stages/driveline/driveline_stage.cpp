@@ -27,7 +27,7 @@
 namespace gabarit::app {
 namespace {
 
-constexpr int list_width_px = 196, form_width_px = 318, below_height_px = 262, item_px = 42;
+constexpr int list_width_px = 196, form_width_px = 318, below_height_px = 262;
 constexpr double shown_apart_deg = 0.005; // angles are shown to a hundredth
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
@@ -58,19 +58,13 @@ std::vector<std::string> idsOf(const List& list) {
 }
 
 /// What there is: key, words, verdict when it is judged.
-struct Item {
-    QString key;
-    QString words;
-    std::optional<model::Verdict> verdict;
-};
-
-std::vector<Item> itemsOf(const model::Project& project, const study::Reports* reports) {
-    std::vector<Item> out;
+std::vector<StageItem> itemsOf(const model::Project& project, const study::Reports* reports) {
+    std::vector<StageItem> out;
     const driveline::DrivelineReport* report = reports && reports->driveline ? &*reports->driveline : nullptr;
     if (project.driveline) {
         const model::Driveline& d = *project.driveline;
         for (const model::ShaftLine& line : d.lines) {
-            Item item{QStringLiteral("line:") + q(line.id), q(line.name), {}};
+            StageItem item{QStringLiteral("line:") + q(line.id), q(line.name), {}};
             if (reports) {
                 if (const auto* judged = lineOf(*reports, item.key))
                     item.verdict = judged->verdict;
@@ -80,13 +74,13 @@ std::vector<Item> itemsOf(const model::Project& project, const study::Reports* r
             out.push_back(std::move(item));
         }
         for (const model::CouplingCheck& coupling : d.couplings) {
-            Item item{QStringLiteral("coupling:") + q(coupling.id), q(coupling.name), {}};
+            StageItem item{QStringLiteral("coupling:") + q(coupling.id), q(coupling.name), {}};
             if (reports)
                 if (const auto* judged = couplingOf(*reports, item.key)) item.verdict = judged->verdict;
             out.push_back(std::move(item));
         }
         if (d.bell) {
-            Item item{QStringLiteral("bell"), QObject::tr("Bellhousing stack"), {}};
+            StageItem item{QStringLiteral("bell"), QObject::tr("Bellhousing stack"), {}};
             if (report && !report->bell.empty()) {
                 item.verdict = model::Verdict::Go;
                 for (const auto& check : report->bell) item.verdict = model::worse(*item.verdict, check.verdict);
@@ -94,7 +88,7 @@ std::vector<Item> itemsOf(const model::Project& project, const study::Reports* r
             out.push_back(std::move(item));
         }
         for (const model::Interface& interface : d.interfaces) {
-            Item item{QStringLiteral("interface:") + q(interface.id), q(interface.name), {}};
+            StageItem item{QStringLiteral("interface:") + q(interface.id), q(interface.name), {}};
             if (report)
                 for (const auto& judged : report->interfaces)
                     if (judged.id == interface.id) item.verdict = judged.verdict;
@@ -274,9 +268,7 @@ DrivelineStage::DrivelineStage(Session& session, QWidget* parent)
     connect(&session_, &Session::projectChanged, this, whenSeen);
 }
 
-QString DrivelineStage::key() const {
-    return list_->currentItem() ? list_->currentItem()->data(Qt::UserRole).toString() : QString();
-}
+QString DrivelineStage::key() const { return keyOf(list_); }
 QString DrivelineStage::words() const { return words_->text(); }
 
 void DrivelineStage::choose(const QString& key) {
@@ -292,7 +284,7 @@ void DrivelineStage::leadTo(const std::string& finding) {
         return choose(QStringLiteral("interface:") + id.section(QLatin1Char('/'), 1, 1));
     if (first == QLatin1String("bellhousing")) return choose(QStringLiteral("bell"));
     for (const char* kind : {"line:", "coupling:"})
-        for (const Item& item : itemsOf(*session_.project(), nullptr))
+        for (const StageItem& item : itemsOf(*session_.project(), nullptr))
             if (item.key == QLatin1String(kind) + first) return choose(item.key);
 }
 
@@ -305,17 +297,7 @@ void DrivelineStage::refresh() {
     if (!session_.hasProject()) return;
     filling_ = true;
     const auto reports = session_.reports();
-    list_->clear();
-    int at = 0;
-    for (const Item& item : itemsOf(*session_.project(), reports.get())) {
-        auto* row = new QListWidgetItem(
-            item.verdict ? tr("%1\n%2").arg(item.words, QLatin1String(model::word(*item.verdict))) : item.words, list_);
-        row->setData(Qt::UserRole, item.key);
-        row->setSizeHint(QSize(0, item_px));
-        if (item.verdict && *item.verdict != model::Verdict::Go) row->setForeground(toneOf(*item.verdict));
-        if (item.key == wanted_) at = list_->count() - 1;
-    }
-    if (list_->count() > 0) list_->setCurrentRow(at);
+    fillItems(list_, itemsOf(*session_.project(), reports.get()), wanted_);
     wanted_ = key();
     filling_ = false;
     refreshBody();
@@ -439,13 +421,7 @@ void DrivelineStage::fillChecks() {
 }
 
 QPushButton* DrivelineStage::helpButton(const QString& name, const QString& text) {
-    auto* button = new QPushButton(text, this);
-    button->setObjectName(name);
-    button->setMinimumHeight(target_px);
-    button->setStyleSheet(QStringLiteral("text-align: left; padding-left: 8px;"));
-    button->setToolTip(text);
-    help_->addWidget(button);
-    return button;
+    return addAdvice(help_, this, name, text);
 }
 
 /// What would put it right, each as a button that does it as one step.

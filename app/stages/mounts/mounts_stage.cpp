@@ -32,22 +32,15 @@ namespace {
 
 using mounts::Which;
 
-constexpr int list_width_px = 170, form_width_px = 322, below_height_px = 214, item_px = 42, label_px = 520,
-              short_text = 40;
+constexpr int list_width_px = 170, form_width_px = 322, below_height_px = 214;
 
 QString caution(const char* thing) { return q(model::cautionAbout(store::defaultRuleBook(), thing)); }
-
-struct Item {
-    QString key;
-    QString words;
-    std::optional<model::Verdict> verdict;
-};
 
 /// Which checks speak of a thing: those whose ids begin with its id.
 bool speaksOf(const model::Check& check, const std::string& id) { return check.id.rfind(id + "/", 0) == 0; }
 
-std::vector<Item> itemsOf(const model::Project& project, const study::Reports* reports) {
-    std::vector<Item> out;
+std::vector<StageItem> itemsOf(const model::Project& project, const study::Reports* reports) {
+    std::vector<StageItem> out;
     if (!project.mounts) return out;
     const model::Mounts& m = *project.mounts;
     const mounts::MountsReport* report = reports && reports->mounts ? &*reports->mounts : nullptr;
@@ -66,7 +59,7 @@ std::vector<Item> itemsOf(const model::Project& project, const study::Reports* r
                            judged ? verdictOf(item.id) : std::optional<model::Verdict>()});
     };
     {
-        Item unit{QStringLiteral("unit"), QObject::tr("The unit, how it shakes"), {}};
+        StageItem unit{QStringLiteral("unit"), QObject::tr("The unit, how it shakes"), {}};
         if (report && report->usable) {
             unit.verdict = model::Verdict::Go;
             for (const model::Check& check : report->checks)
@@ -255,9 +248,7 @@ void MountsStage::stopTuning() {
     stop_tuning_ = StopToken();
 }
 
-QString MountsStage::key() const {
-    return list_->currentItem() ? list_->currentItem()->data(Qt::UserRole).toString() : QString();
-}
+QString MountsStage::key() const { return keyOf(list_); }
 QString MountsStage::words() const { return words_->text(); }
 
 void MountsStage::choose(const QString& key) {
@@ -273,7 +264,7 @@ void MountsStage::lookAt(const QString& what) {
 void MountsStage::leadTo(const std::string& finding) {
     const QString id = q(finding).section(QLatin1Char(':'), 1);
     const QString first = id.section(QLatin1Char('/'), 0, 0);
-    for (const Item& item : itemsOf(*session_.project(), nullptr))
+    for (const StageItem& item : itemsOf(*session_.project(), nullptr))
         if (item.key.section(QLatin1Char(':'), 1) == first) return choose(item.key);
     choose(QStringLiteral("unit"));
 }
@@ -287,17 +278,7 @@ void MountsStage::refresh() {
     if (!session_.hasProject()) return;
     filling_ = true;
     const auto reports = session_.reports();
-    list_->clear();
-    int at = 0;
-    for (const Item& item : itemsOf(*session_.project(), reports.get())) {
-        auto* row = new QListWidgetItem(
-            item.verdict ? tr("%1\n%2").arg(item.words, QLatin1String(model::word(*item.verdict))) : item.words, list_);
-        row->setData(Qt::UserRole, item.key);
-        row->setSizeHint(QSize(0, item_px));
-        if (item.verdict && *item.verdict != model::Verdict::Go) row->setForeground(toneOf(*item.verdict));
-        if (item.key == wanted_) at = list_->count() - 1;
-    }
-    if (list_->count() > 0) list_->setCurrentRow(at);
+    fillItems(list_, itemsOf(*session_.project(), reports.get()), wanted_);
     wanted_ = key();
     fillLook();
     filling_ = false;
@@ -481,28 +462,9 @@ void MountsStage::fillChecks() {
 }
 
 QPushButton* MountsStage::helpButton(const QString& name, const QString& text, const QString& tip) {
-    auto* button = new QPushButton(QFontMetrics(font()).elidedText(text, Qt::ElideRight, label_px), this);
-    button->setObjectName(name);
-    button->setMinimumHeight(target_px);
-    button->setStyleSheet(QStringLiteral("text-align: left; padding-left: 8px;"));
-    button->setToolTip(tip.isEmpty() ? text : tip);
-    // Two short ones share a row.
-    auto* row = help_->count() > 0 ? qobject_cast<QHBoxLayout*>(help_->itemAt(help_->count() - 1)->layout()) : nullptr;
-    const bool is_short = text.size() < short_text;
-    if (!is_short || !row || row->count() > 1 || row->itemAt(0)->widget()->toolTip().size() >= short_text) {
-        row = new QHBoxLayout;
-        row->setSpacing(6);
-        help_->addLayout(row);
-    }
-    row->addWidget(button, 1);
-    return button;
+    return addAdvice(help_, this, name, text, tip);
 }
-void MountsStage::remark(const QString& text) {
-    auto* label = new QLabel(text, this);
-    label->setWordWrap(true);
-    label->setTextFormat(Qt::PlainText);
-    help_->addWidget(label);
-}
+void MountsStage::remark(const QString& text) { addRemark(help_, this, text); }
 
 void MountsStage::fillHelp() {
     clearLayout(help_);

@@ -27,22 +27,17 @@
 namespace gabarit::app {
 namespace {
 
-constexpr int list_width_px = 170, form_width_px = 322, below_height_px = 232, item_px = 42;
+constexpr int list_width_px = 170, form_width_px = 322, below_height_px = 232;
 
 QString caution(const char* thing) { return q(model::cautionAbout(store::defaultRuleBook(), thing)); }
 
-struct Item {
-    QString key, words;
-    std::optional<model::Verdict> verdict;
-};
-
-std::vector<Item> itemsOf(const model::Project& project, const study::Reports* reports) {
-    std::vector<Item> out;
+std::vector<StageItem> itemsOf(const model::Project& project, const study::Reports* reports) {
+    std::vector<StageItem> out;
     if (!project.relief) return out;
     const relief::ReliefReport* report = reports && reports->relief ? &*reports->relief : nullptr;
     const auto list = [&](const char* kind, const auto& items, bool judged) {
         for (const auto& item : items) {
-            Item made{QLatin1String(kind) + q(item.id), q(item.name), {}};
+            StageItem made{QLatin1String(kind) + q(item.id), q(item.name), {}};
             if (report && judged) {
                 made.verdict = model::Verdict::Go;
                 for (const model::Check& check : report->checks)
@@ -160,6 +155,15 @@ ReliefStage::ReliefStage(Session& session, QWidget* parent)
         wanted_ = QStringLiteral("pocket:") + q(found->value().pocket.id);
         session_.change(tr("cut a pocket"), relief::withPocket(*session_.project(), book(), found->value().pocket));
     });
+    connect(this, &ReliefStage::waysCompared, this, [this] {
+        if (worker_.joinable()) worker_.join();
+        progress_->hide();
+        const auto compared = std::move(compared_);
+        if (!compared || proposed_for_ != session_.project()) return;
+        if (!*compared) return emit session_.notice(q(compared->error().line()), true);
+        ways_ = std::make_shared<const study::ReliefWays>(std::move(compared->value()));
+        fillHelp();
+    });
     const auto whenSeen = [this] {
         if (isVisible()) refresh();
     };
@@ -179,9 +183,7 @@ void ReliefStage::stopProposing() {
     stop_ = StopToken();
 }
 
-QString ReliefStage::key() const {
-    return list_->currentItem() ? list_->currentItem()->data(Qt::UserRole).toString() : QString();
-}
+QString ReliefStage::key() const { return keyOf(list_); }
 QString ReliefStage::words() const { return words_->text(); }
 
 void ReliefStage::choose(const QString& key) {
@@ -191,7 +193,7 @@ void ReliefStage::choose(const QString& key) {
 
 void ReliefStage::leadTo(const std::string& finding) {
     const QString first = q(finding).section(QLatin1Char(':'), 1).section(QLatin1Char('/'), 0, 0);
-    for (const Item& item : itemsOf(*session_.project(), nullptr))
+    for (const StageItem& item : itemsOf(*session_.project(), nullptr))
         if (item.key.section(QLatin1Char(':'), 1) == first) return choose(item.key);
 }
 
@@ -204,17 +206,7 @@ void ReliefStage::refresh() {
     if (!session_.hasProject()) return;
     filling_ = true;
     const auto reports = session_.reports();
-    list_->clear();
-    int at = 0;
-    for (const Item& item : itemsOf(*session_.project(), reports.get())) {
-        auto* row = new QListWidgetItem(
-            item.verdict ? tr("%1\n%2").arg(item.words, QLatin1String(model::word(*item.verdict))) : item.words, list_);
-        row->setData(Qt::UserRole, item.key);
-        row->setSizeHint(QSize(0, item_px));
-        if (item.verdict && *item.verdict != model::Verdict::Go) row->setForeground(toneOf(*item.verdict));
-        if (item.key == wanted_) at = list_->count() - 1;
-    }
-    if (list_->count() > 0) list_->setCurrentRow(at);
+    fillItems(list_, itemsOf(*session_.project(), reports.get()), wanted_);
     wanted_ = key();
     filling_ = false;
     refreshBody();
@@ -298,6 +290,17 @@ void ReliefStage::fillMenu() {
                  tr("Pocket in %1 for %2").arg(q(body.name).toLower(), first ? q(first->name).toLower() : QString()),
                  [this, id = body.id.text] { propose(id); });
         }
+    if (reports && session_.project()->vehicle)
+        for (const model::Body& body : session_.project()->vehicle->bodies) {
+            const auto intruders = study::intrudersOf(*reports, body.id);
+            const auto mine = std::find_if(intruders.begin(), intruders.end(),
+                                           [](const model::BodyRef& ref) { return !ref.inVehicle(); });
+            const model::Body* its = mine == intruders.end() ? nullptr : model::findBody(*session_.project(), *mine);
+            if (!its || !body.may.be_cut) continue;
+            item(QStringLiteral("ways:") + q(body.id.text),
+                 tr("Ways out side by side: %1 and %2").arg(q(its->name).toLower(), q(body.name).toLower()),
+                 [this, id = body.id.text] { compareWays(id); });
+        }
     item(QStringLiteral("pocket"), tr("Pocket by hand"), [this] { add(QStringLiteral("pocket")); });
     item(QStringLiteral("tube"), tr("Tube cut to fit"), [this] { add(QStringLiteral("tube")); });
     item(QStringLiteral("plate"), tr("Plate with a hole pattern"), [this] { add(QStringLiteral("plate")); });
@@ -305,25 +308,15 @@ void ReliefStage::fillMenu() {
 }
 
 QPushButton* ReliefStage::helpButton(const QString& name, const QString& text) {
-    auto* button = new QPushButton(text, this);
-    button->setObjectName(name);
-    button->setMinimumHeight(target_px);
-    button->setStyleSheet(QStringLiteral("text-align: left; padding: 4px 8px;"));
-    help_->addWidget(button);
-    button->show(); // not only with the next turn of the loop
-    return button;
+    return addAdvice(help_, this, name, text);
 }
-void ReliefStage::remark(const QString& text) {
-    auto* label = new QLabel(text, this);
-    label->setWordWrap(true);
-    label->setTextFormat(Qt::PlainText);
-    help_->addWidget(label);
-    label->show();
-}
+void ReliefStage::remark(const QString& text) { addRemark(help_, this, text); }
 
 void ReliefStage::fillHelp() {
     clearLayout(help_);
     who_->hide();
+    if (!session_.hasProject()) return;
+    helpWays();
     const QString chosen = key();
     const auto reports = session_.reports();
     if (!chosen.startsWith(QLatin1String("pocket:")) || !reports || !reports->relief) return;
@@ -384,11 +377,76 @@ void ReliefStage::take(Result<model::Project> changed, const QString& what) {
     session_.change(what, std::move(changed.value()));
 }
 
-void ReliefStage::propose(const std::string& body) {
+std::shared_ptr<const study::Reports> ReliefStage::fresh() {
     stopProposing();
     const auto reports = session_.reports();
-    if (!reports || !reports->complete || reports->project != session_.project())
-        return emit session_.notice(tr("The gaps are still being measured: try again in a moment."), false);
+    if (reports && reports->complete && reports->project == session_.project()) return reports;
+    emit session_.notice(tr("The gaps are still being measured: try again in a moment."), false);
+    return nullptr;
+}
+
+void ReliefStage::compareWays(const std::string& body) {
+    const auto reports = fresh();
+    if (!reports) return;
+    model::BodyRef mine;
+    for (const model::BodyRef& ref : study::intrudersOf(*reports, {body}))
+        if (!ref.inVehicle() && mine.owner.empty()) mine = ref;
+    if (mine.owner.empty()) return;
+    const model::Body* first = model::findBody(*session_.project(), mine);
+    const model::Body* second = model::findBody(*session_.project(), {model::vehicle_owner, {body}});
+    ways_of_ = tr("%1 and %2").arg(q(first->name), q(second->name).toLower());
+    ways_.reset();
+    proposed_for_ = session_.project();
+    progress_->show();
+    worker_ = std::thread([this, reports, body, mine, shown = session_.shown(), stop = stop_] {
+        study::Study study(store::defaultRuleBook());
+        study::RunOptions options;
+        options.shown = shown;
+        options.stop = stop;
+        auto ways =
+            study::waysOut(study, *reports, store::defaultRuleBook(), mine, {model::vehicle_owner, {body}}, options);
+        if (stop.stopped()) return;
+        compared_ = std::make_shared<Result<study::ReliefWays>>(std::move(ways));
+        emit waysCompared();
+    });
+}
+
+/// The ways that were compared, each as a button that takes it.
+void ReliefStage::helpWays() {
+    if (!ways_ || proposed_for_ != session_.project()) return;
+    const auto standing = [this](const study::StandingCount& s) {
+        QString out = tr("%1 gaps no-go, %2 close").arg(s.no_go).arg(s.close);
+        if (s.driveline) out += tr(", driveline %1").arg(QLatin1String(model::word(*s.driveline)));
+        return out;
+    };
+    remark(tr("%1, as it is: %2.").arg(ways_of_, standing(ways_->now)));
+    int n = 0;
+    for (const study::ReliefWay& way : ways_->ways) {
+        const QString name = QStringLiteral("way:%1").arg(n++);
+        if (!way.project) {
+            remark(tr("%1: %2.").arg(q(way.name), q(way.reason)));
+            continue;
+        }
+        QString text = tr("%1: %2").arg(q(way.name), standing(way.then));
+        if (!way.frees) text += tr(", this pair not yet free");
+        if (way.then.cost && ways_->now.cost && *way.then.cost != *ways_->now.cost)
+            text += tr(", %1 %2").arg(QString::number(std::abs(*way.then.cost - *ways_->now.cost), 'f', 0),
+                                      *way.then.cost > *ways_->now.cost ? tr("more") : tr("less"));
+        if (way.section_share) text += tr(", section %1").arg(percent(*way.section_share));
+        QStringList tip{text};
+        for (const std::string& came : way.against.came) tip << tr("comes: %1").arg(q(came));
+        for (const std::string& went : way.against.went) tip << tr("goes: %1").arg(q(went));
+        QPushButton* button = helpButton(name, text);
+        button->setToolTip(tip.join(QLatin1Char('\n')));
+        connect(button, &QPushButton::clicked, this, [this, project = way.project, name = q(way.name)] {
+            session_.change(tr("take a way out: %1").arg(name), *project);
+        });
+    }
+}
+
+void ReliefStage::propose(const std::string& body) {
+    const auto reports = fresh();
+    if (!reports) return;
     proposed_for_ = session_.project();
     progress_->show();
     worker_ = std::thread([this, reports, body, stop = stop_] {

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "forms/entry_form.h"
-#include "study/pocket_proposal.h"
+#include "study/relief_ways.h"
 
 #include <QWidget>
 
@@ -25,7 +25,8 @@ class ReliefView;
 class Session;
 
 /// Items by key, as in relief_fields.h. Buttons "delete", "restore", "aside", "sign:STEP", "again"; the menu of "new"
-/// offers "for:BODY" for each body that may be cut and has something in its way, "pocket", "tube", "plate", "hole".
+/// offers "for:BODY" for each body that may be cut and has something in its way, "pocket", "tube", "plate", "hole", and
+/// "ways:BODY" for each body that something of the unit stands too near to; then "way:N" takes one.
 class ReliefStage : public QWidget {
     Q_OBJECT
 public:
@@ -43,11 +44,15 @@ public:
     void leadTo(const std::string& finding);
     /// Looks for the pocket that what is in the way of a body asks for, and cuts it; in the background.
     void propose(const std::string& body);
+    /// Holds move, variants and pocket side by side for a body and what stands nearest to it; in the background.
+    void compareWays(const std::string& body);
     bool proposing() const { return worker_.joinable(); }
 
 signals:
     /// From the thread that looks for a pocket.
     void proposed();
+    /// From the thread that compares ways out.
+    void waysCompared();
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -57,6 +62,9 @@ private:
     void refreshBody();
     void fillMenu();
     void fillHelp();
+    void helpWays();
+    /// The reports when they are of the project as it is; else null, with a notice.
+    std::shared_ptr<const study::Reports> fresh();
     void add(const QString& kind);
     void remove();
     void stopProposing();
@@ -83,6 +91,9 @@ private:
     std::thread worker_;
     StopToken stop_;
     std::shared_ptr<Result<study::PocketProposed>> found_; ///< the thread's
+    std::shared_ptr<Result<study::ReliefWays>> compared_;  ///< the thread's
+    std::shared_ptr<const study::ReliefWays> ways_;        ///< taken over from it
+    QString ways_of_;
     std::shared_ptr<const model::Project> proposed_for_;
 };
 

@@ -191,10 +191,10 @@ void RulesStage::refresh() {
                                                           ? tr("%1 (in use), %2").arg(q(school.name), unit)
                                                           : tr("%1, %2").arg(q(school.name), unit));
     }
+    endRows();
     table()->resizeRowsToContents();
     for (int i = 0; i < table()->rowCount(); ++i)
         table()->setRowHeight(i, std::max(table()->rowHeight(i) + 4, target_px));
-    endRows();
 }
 
 std::vector<Field> RulesStage::rowFields(const model::RuleRow& row) {
