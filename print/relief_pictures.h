@@ -24,7 +24,7 @@ PocketPicture pocketPicture(const study::Reports& reports, const relief::PocketR
 
 /// From lengthwise millimetres to the box.
 QTransform lengthwiseTransform(const QRectF& box, const PocketPicture& picture);
-/// The edge of the free room that may be dragged: 0 its depth, 1 and 2 its ends; `room` in lengthwise millimetres.
+/// The free room in lengthwise millimetres: its mouth at y = 0, its bottom below, its ends at either side.
 QRectF roomOf(const model::Pocket& pocket);
 
 void paintLengthwise(QPainter& painter, const QRectF& box, const PocketPicture& picture, const model::Pocket& pocket,

@@ -33,7 +33,7 @@ Scene makeScene(const model::Project& project, proximity::ColliderCache& cache, 
         PlacedBody& placed = scene.bodies[i];
         const auto axis = spinAxis(project, placed.ref.owner, placed.body);
         placed.made = axis && *axis ? cache.getSwept(placed.body.shape, axis->value().first, axis->value().second)
-                      : project.relief && placed.ref.inVehicle()
+                      : project.relief && placed.ref.inVehicle() && !placed.body.may.never
                           ? cache.get(placed.body.shape, model::pocketsOf(*project.relief, placed.ref.body))
                           : cache.get(placed.body.shape);
     });

@@ -433,21 +433,13 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
                 stiff.least = stiff.good_least;
                 stiff.at = placeWords(r.stiffness);
                 add(std::move(stiff));
-                if (r.cell_before && !r.cell_closed) {
-                    Check torsion =
-                        checkOf(book, r.id + "/torsion", r.name + ": resistance to twisting, of what it was",
-                                Unit::Share, r.torsion.share, "torsion_wanted_share");
-                    torsion.good_least = torsion.least = book.figure("torsion_wanted_share");
+                Check torsion = checkOf(book, r.id + "/torsion", r.name + ": resistance to twisting, of what it was",
+                                        Unit::Share, r.torsion.share, "torsion_wanted_share");
+                torsion.good_least = torsion.least = book.figure("torsion_wanted_share");
+                torsion.at = placeWords(r.torsion);
+                if (r.cell_before && !r.cell_closed)
                     torsion.reason = "the closed section is open there: it hardly resists twisting any more";
-                    add(std::move(torsion));
-                } else {
-                    Check torsion =
-                        checkOf(book, r.id + "/torsion", r.name + ": resistance to twisting, of what it was",
-                                Unit::Share, r.torsion.share, "torsion_wanted_share");
-                    torsion.good_least = torsion.least = book.figure("torsion_wanted_share");
-                    torsion.at = placeWords(r.torsion);
-                    add(std::move(torsion));
-                }
+                add(std::move(torsion));
                 const char* depth_figure = pocket.open ? "pocket_deepest_share" : "pocket_deepest_closed_share";
                 Check depth = checkOf(book, r.id + "/depth", r.name + ": depth, of the section's", Unit::Share,
                                       r.depth_share, depth_figure);

@@ -73,8 +73,8 @@ private slots:
     }
 
     void squareOnEqualTubesByHand() {
-        // A tube of 50 with a thin wall on one of 50: at its mark (beside the other's axis lies nothing) 25 short, a
-        // quarter round it ends at the middle of the other tube but for its wall.
+        // A tube of 50 with a thin wall square on one of 50: along the other's axis it stops at its surface, 25 before
+        // the middle; a quarter round, beside it, it reaches to the middle.
         const auto cut = relief::endCut(50, 0.001, onTube(50, 90, 0));
         QVERIFY(cut.ok());
         QVERIFY(std::abs(cut.value().reach_mm[0] + 25) < 1e-3);

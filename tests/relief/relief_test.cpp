@@ -82,7 +82,6 @@ private slots:
             100 * 125 / 12.0 + a1 * (y - 2.5) * (y - 2.5) + 2 * 5 * 125000 / 12.0 + a2 * (30 - y) * (30 - y);
         QVERIFY(near(middle->cut.upright_mm4, channel, 1e-3));
         QVERIFY(near(r.strength.share, (after / 30) / (before / 40), 1e-3));
-        QVERIFY(near(r.axis_shift_mm, 10, 0.02) || r.axis_shift_mm > 10);
         QVERIFY(near(r.depth_share, 0.25, 1e-9));
         // Bredt for both tubes.
         const double twist = (std::pow(95.0 * 55, 2) / (2 * (95 + 55))) / (std::pow(95.0 * 75, 2) / (2 * (95 + 75)));
@@ -172,7 +171,8 @@ private slots:
         p.relief->holes[0].at_mm.y() = 10; // within: it comes again in the bottom plate
         QVERIFY(!check(*relief::judgeRelief(p, book()), "step/to/drain"));
         p.relief->holes[0].at_mm.y() = 62; // in the end plate's edge: nowhere
-        QVERIFY(check(*relief::judgeRelief(p, book()), "step/to/drain")->verdict != model::Verdict::Go);
+        const auto lost = relief::judgeRelief(p, book());
+        QVERIFY(check(*lost, "step/to/drain") && check(*lost, "step/to/drain")->verdict == model::Verdict::NoGo);
     }
 
     void refusalsAreWords() {
@@ -330,7 +330,7 @@ private slots:
         plate.turn_deg = 0;
         plate.to_mm = {20, -20}; // one of its holes runs into the pad's
         const auto clash = relief::makePlate(p, book(), plate);
-        QVERIFY(!clash.ok() || clash.value().pattern.holes.size() == 5);
+        QVERIFY(!clash.ok() && clash.error().what.find("cut into one another") != std::string::npos);
         plate.to_mm = {-20, -20};
         QVERIFY(!relief::makePlate(p, book(), plate).ok());
         plate.from = "right/pad";

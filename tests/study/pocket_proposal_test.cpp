@@ -72,6 +72,10 @@ private slots:
         model::Project without = found.value().project;
         without.relief->pockets.clear(); // deleting it brings the overlap back
         QVERIFY(std::abs(gap(Run(without).reports) + 15) < 0.5);
+        model::Project never = found.value().project; // decided otherwise since: what may not be cut is not
+        never.vehicle->bodies[0].may = {};
+        never.vehicle->bodies[0].may.never = true;
+        QVERIFY(std::abs(gap(Run(never).reports) + 15) < 0.5);
         model::Project aside = found.value().project;
         aside.relief->pockets[0].set_aside = true;
         QVERIFY(std::abs(gap(Run(aside).reports) + 15) < 0.5);
