@@ -8,6 +8,7 @@
 #include "print/fit_sheet.h"
 #include "print/jig_sheet.h"
 #include "print/template_sheets.h"
+#include "relief/apply.h"
 #include "store/bundle.h"
 #include "store/csv.h"
 #include "store/first_survey.h"
@@ -164,9 +165,20 @@ int proposePocket(const Options& options) {
     if (!found) return complain(found.error());
     auto read = store::readProject(options.file, store::defaultRuleBook()); // with the placement as it is in the file
     if (!read) return complain(read.error());
-    read.value().project.relief = found.value().project.relief;
-    const auto written = store::writeProject(options.out.empty() ? options.file : options.out, read.value().project);
-    return written ? exit_go : complain(written.error());
+    const model::Project& was = read.value().project;
+    const model::Pocket& pocket = found.value().pocket;
+    const model::Project with =
+        relief::withPocket(was, model::applied(store::defaultRuleBook(), was.rules), pocket); // its plates weigh
+    const std::string out = options.out.empty() ? options.file : options.out;
+    const auto written = store::writeProject(out, with);
+    if (!written) return complain(written.error());
+    const auto length = [&](double mm) { return quantity::lengthText(mm, run.shown); };
+    const std::string words = pocket.name + ": " + length(pocket.length_mm) + " × " + length(pocket.width_mm) + ", " +
+                              length(pocket.depth_mm) + " deep, plate " + length(pocket.plate_mm) +
+                              (pocket.doubler_mm > 0 ? ", strap " + length(pocket.doubler_mm) : "") + "; written to " +
+                              out + "\n" + model::cautionAbout(store::defaultRuleBook(), "relief/cut") + "\n";
+    std::fputs(words.c_str(), stdout);
+    return exit_go;
 }
 
 /// Ways out of a gap that is too small, side by side.

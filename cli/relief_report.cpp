@@ -3,7 +3,9 @@
 #include "report_text.h"
 #include "table.h"
 
+#include "store/rule_book.h"
 #include "study/check_words.h"
+#include "study/cut_list.h"
 
 namespace gabarit::cli {
 namespace {
@@ -135,10 +137,12 @@ Json reliefPart(const study::Reports& reports) {
         }
         plates.push_back(std::move(one));
     }
-    for (const relief::Bar& bar : r.bars) {
+    const model::RuleBook book = model::applied(store::defaultRuleBook(), reports.project->rules);
+    for (const relief::Bar& bar : study::cutList(reports, book).bars) {
         Json pieces = Json::array();
         for (const auto& [name, length] : bar.pieces) pieces.push_back({{"name", name}, {"length_mm", tidy(length)}});
         bars.push_back({{"diameter_mm", tidy(bar.diameter_mm)},
+                        {"height_mm", tidy(bar.height_mm)},
                         {"wall_mm", tidy(bar.wall_mm)},
                         {"pieces", std::move(pieces)},
                         {"left_mm", tidy(bar.left_mm)}});
@@ -191,13 +195,17 @@ std::string reliefText(const study::Reports& reports, Shown shown) {
             else
                 table.row({tube.name, "cannot be made: " + tube.reason, "", "", ""});
         out += table.text() + "\n";
-        for (const relief::Bar& bar : r.bars) {
-            out += "  bar " + length(bar.diameter_mm) + " × " + length(bar.wall_mm) + ":";
-            for (const auto& [name, mm] : bar.pieces) out += " " + name + " " + length(mm) + ",";
-            out += " left " + length(bar.left_mm) + "\n";
-        }
-        out += "\n";
     }
+    const model::RuleBook book = model::applied(store::defaultRuleBook(), reports.project->rules);
+    const study::CutList list = study::cutList(reports, book);
+    for (const relief::Bar& bar : list.bars) {
+        out += "bar " + length(bar.diameter_mm) + (bar.height_mm > 0 ? " × " + length(bar.height_mm) : "") + " × " +
+               length(bar.wall_mm) + ":";
+        for (const auto& [name, mm] : bar.pieces) out += " " + name + " " + length(mm) + ",";
+        out += " left " + length(bar.left_mm) + "\n";
+    }
+    for (const std::string& piece : list.longer_than) out += piece + ": longer than a bar\n";
+    if (!list.bars.empty()) out += "\n";
     for (const relief::PlateReport& plate : r.plates)
         out += plate.name + ": " +
                (plate.made ? quantity::fixed(plate.made->mass_kg, 2) + " kg" +
@@ -205,6 +213,8 @@ std::string reliefText(const study::Reports& reports, Shown shown) {
                            : "cannot be made: " + plate.reason) +
                "\n";
     out += checksText(r.checks, shown);
+    if (!r.pockets.empty())
+        for (const char* about : {"relief/cut", "relief/work"}) out += model::cautionAbout(book, about) + "\n";
     return out;
 }
 

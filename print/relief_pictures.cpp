@@ -19,6 +19,7 @@ using Eigen::Vector3d;
 constexpr double air_mm = 45, across_air_mm = 25;
 constexpr double title_px = 18, foot_px = 16, side_px = 46;
 constexpr double dash_px = 4;
+constexpr double unchanged_share = 1e-6;
 
 QString words(const std::string& text) { return QString::fromStdString(text); }
 
@@ -175,49 +176,98 @@ void paintAcross(QPainter& painter, const QRectF& box, const PocketPicture& pict
     painter.restore();
 }
 
-void paintShares(QPainter& painter, const QRectF& box, const relief::PocketReport& report, double station_mm,
-                 double wanted_share, const PictureTones& tones) {
+QString words(Along what) {
+    switch (what) {
+    case Along::LeastModulus: return QObject::tr("least section modulus");
+    case Along::Area: return QObject::tr("area");
+    case Along::Upright: return QObject::tr("second moment, up and down");
+    case Along::Sideways: return QObject::tr("second moment, sideways");
+    case Along::Top: return QObject::tr("modulus at the top");
+    case Along::Bottom: return QObject::tr("modulus at the bottom");
+    case Along::Left: return QObject::tr("modulus at the left");
+    case Along::Right: return QObject::tr("modulus at the right");
+    case Along::Torsion: return QObject::tr("resistance to twisting");
+    case Along::Product: return QObject::tr("product of inertia");
+    case Along::Shift: return QObject::tr("neutral axis, moved by");
+    }
+    return {};
+}
+
+double valueAlong(Along what, const relief::Section& now, const relief::Section& was) {
+    const auto share = [](double a, double b) { return b > 0 ? a / b : 0; };
+    switch (what) {
+    case Along::LeastModulus: return leastModulus(now, was);
+    case Along::Area: return share(now.area_mm2, was.area_mm2);
+    case Along::Upright: return share(now.upright_mm4, was.upright_mm4);
+    case Along::Sideways: return share(now.sideways_mm4, was.sideways_mm4);
+    case Along::Top: return share(now.top_mm3, was.top_mm3);
+    case Along::Bottom: return share(now.bottom_mm3, was.bottom_mm3);
+    case Along::Left: return share(now.left_mm3, was.left_mm3);
+    case Along::Right: return share(now.right_mm3, was.right_mm3);
+    case Along::Torsion: return share(now.torsion_mm4, was.torsion_mm4);
+    case Along::Product: return share(std::abs(now.product_mm4), std::sqrt(was.upright_mm4 * was.sideways_mm4));
+    case Along::Shift: return (now.centre_mm - was.centre_mm).norm();
+    }
+    return 0;
+}
+
+void paintAlong(QPainter& painter, const QRectF& box, const relief::PocketReport& report, double station_mm, Along what,
+                std::optional<double> wanted_share, const PictureTones& tones, const quantity::Shown& shown) {
     if (report.stations.size() < 2) return;
     painter.save();
     const QRectF field = box.adjusted(side_px, title_px + 2, -8, -foot_px);
-    double most = std::max(1.2, wanted_share);
-    for (const relief::Station& s : report.stations) most = std::max(most, leastModulus(s.closed, s.before));
-    most = std::min(most, 2.0);
+    const bool length = what == Along::Shift, grows = length || what == Along::Product; // bad as it gets larger
+    double most = grows ? 0 : std::max(1.2, wanted_share.value_or(0));
+    for (const relief::Station& s : report.stations)
+        for (const relief::Section* now : {&s.cut, &s.closed})
+            if (grows || now == &s.closed) most = std::max(most, valueAlong(what, *now, s.before));
+    if (!grows) most = std::min(most, 2.0);
+    if (length) most = std::max(1.0, most * 1.1);
+    if (what == Along::Product) most = std::max(0.1, most * 1.1);
     const double from = report.stations.front().along_mm, to = report.stations.back().along_mm;
-    const auto at = [&](double along, double share) {
+    const auto at = [&](double along, double value) {
         return QPointF(field.left() + (along - from) / (to - from) * field.width(),
-                       field.bottom() - std::min(share, most) / most * field.height());
+                       field.bottom() - std::min(value, most) / most * field.height());
     };
-    const QFontMetricsF metrics(painter.font());
-    for (const double share : {0.0, 0.5, 1.0, 1.5, 2.0}) {
-        if (share > most + 1e-9) continue;
+    for (const double value :
+         grows ? std::vector<double>{0, most / 2, most} : std::vector<double>{0.0, 0.5, 1.0, 1.5, 2.0}) {
+        if (value > most + 1e-9) continue;
         painter.setPen(QPen(tones.rule, 1));
-        painter.drawLine(at(from, share), at(to, share));
+        painter.drawLine(at(from, value), at(to, value));
         painter.setPen(tones.second_ink);
-        painter.drawText(QRectF(box.left(), at(from, share).y() - 8, side_px - 4, 16),
+        painter.drawText(QRectF(box.left(), at(from, value).y() - 8, side_px - 4, 16),
                          Qt::AlignRight | Qt::AlignVCenter,
-                         QString::number(share * 100, 'f', 0) + QStringLiteral(" %"));
+                         length ? words(quantity::lengthText(value, shown))
+                                : QString::number(value * 100, 'f', 0) + QStringLiteral(" %"));
     }
-    painter.setPen(QPen(tones.in_hand, 1.2, Qt::DashLine));
-    painter.drawLine(at(from, wanted_share), at(to, wanted_share));
+    if (wanted_share) {
+        painter.setPen(QPen(tones.in_hand, 1.2, Qt::DashLine));
+        painter.drawLine(at(from, *wanted_share), at(to, *wanted_share));
+    }
     QPolygonF cut, closed;
+    const relief::Station* worst = nullptr;
+    double worst_value = 0;
     for (const relief::Station& s : report.stations) {
-        cut << at(s.along_mm, leastModulus(s.cut, s.before));
-        closed << at(s.along_mm, leastModulus(s.closed, s.before));
+        const double value = valueAlong(what, s.closed, s.before);
+        cut << at(s.along_mm, valueAlong(what, s.cut, s.before));
+        closed << at(s.along_mm, value);
+        if (!worst || (grows ? value > worst_value : value < worst_value)) worst = &s, worst_value = value;
     }
     painter.setPen(QPen(tones.second_ink, 1.2, Qt::DotLine));
     painter.drawPolyline(cut);
     painter.setPen(QPen(tones.ink, 2));
     painter.drawPolyline(closed);
-    if (!report.strength.what.empty()) {
+    if (grows ? worst_value > unchanged_share : worst_value < 1 - unchanged_share) {
         painter.setPen(QPen(tones.trouble, 1.5));
         painter.setBrush(tones.ground);
-        painter.drawEllipse(at(report.strength.along_mm, report.strength.share), dash_px, dash_px);
+        painter.drawEllipse(at(worst->along_mm, worst_value), dash_px, dash_px);
     }
     painter.setPen(QPen(tones.shaft, 1));
     painter.drawLine(at(station_mm, 0), at(station_mm, most));
-    title(painter, box, QObject::tr("Least modulus along it, of what it was: closed, and dotted while it is cut"),
-          tones);
+    const QString told = length                   ? QObject::tr("Along it")
+                         : what == Along::Product ? QObject::tr("Along it, of the second moments")
+                                                  : QObject::tr("Along it, of what it was");
+    title(painter, box, QObject::tr("%1: closed, and dotted while it is cut").arg(told), tones);
     painter.restore();
 }
 

@@ -31,9 +31,19 @@ void paintLengthwise(QPainter& painter, const QRectF& box, const PocketPicture& 
                      const PictureTones& tones, const quantity::Shown& shown);
 void paintAcross(QPainter& painter, const QRectF& box, const PocketPicture& picture, const PictureTones& tones,
                  const quantity::Shown& shown);
-/// The least modulus along the pocket, cut and closed, of what it was; the weakest place and the station are marked.
-void paintShares(QPainter& painter, const QRectF& box, const relief::PocketReport& report, double station_mm,
-                 double wanted_share, const PictureTones& tones);
+/// What of the section is drawn along a pocket.
+enum class Along { LeastModulus, Area, Upright, Sideways, Top, Bottom, Left, Right, Torsion, Product, Shift };
+constexpr int along_count = 11;
+/// "second moment, up and down"
+QString words(Along what);
+/// Of a station, cut or closed: of what it was (share); the product against the second moments (share, without its
+/// sign); how far the centre of area went (mm).
+double valueAlong(Along what, const relief::Section& now, const relief::Section& was);
+
+/// One of them along the pocket, cut and closed; its worst place and the station are marked. `wanted_share` is drawn
+/// where one is wanted.
+void paintAlong(QPainter& painter, const QRectF& box, const relief::PocketReport& report, double station_mm, Along what,
+                std::optional<double> wanted_share, const PictureTones& tones, const quantity::Shown& shown);
 /// A part in the flat: its outline, holes, bends dashed with their zones, marks.
 void paintPattern(QPainter& painter, const QRectF& box, const relief::FlatPattern& pattern, const PictureTones& tones,
                   const quantity::Shown& shown);

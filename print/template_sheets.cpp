@@ -1,6 +1,7 @@
 #include "print/template_sheets.h"
 
 #include "print/paper_sheet.h"
+#include "study/cut_list.h"
 
 #include <QDir>
 #include <QPainterPath>
@@ -62,18 +63,23 @@ public:
                        length(p.thickness_mm))},
                 false);
         }
-        if (!reports_.relief->bars.empty()) {
+        const study::CutList tubes = study::cutList(reports_, book_);
+        if (!tubes.bars.empty()) {
             y += 5;
             row({QStringLiteral("tubes from bars"), QStringLiteral("tube"), QString(),
                  QStringLiteral("left of the bar")},
                 true);
-            for (const relief::Bar& bar : reports_.relief->bars) {
-                QStringList pieces;
-                for (const auto& [name, mm] : bar.pieces) pieces << words(name + " " + length(mm));
-                row({pieces.join(QStringLiteral(", ")), words(length(bar.diameter_mm) + " × " + length(bar.wall_mm)),
-                     QString(), words(length(bar.left_mm))},
-                    false);
+            for (const relief::Bar& bar : tubes.bars) {
+                const std::string size = length(bar.diameter_mm) +
+                                         (bar.height_mm > 0 ? " × " + length(bar.height_mm) : "") + " × " +
+                                         length(bar.wall_mm);
+                for (std::size_t i = 0; i < bar.pieces.size(); ++i) // a row each: many come from one bar
+                    row({words(bar.pieces[i].first + " " + length(bar.pieces[i].second)),
+                         i == 0 ? words(size) : QString(), QString(), i == 0 ? words(length(bar.left_mm)) : QString()},
+                        false);
             }
+            for (const std::string& piece : tubes.longer_than) row({words(piece + ": longer than a bar")}, false);
+            row({QStringLiteral("Arms and members along their middle: add what a cope or mitre takes.")}, false);
         }
         y += 6;
         for (const char* about : {"relief/cut", "relief/work"}) {

@@ -36,11 +36,12 @@ public:
 
     template <class Change>
     auto set(Change change) const {
-        return [&session = session_, find = find_, what = what_, change](const auto& value) {
+        return [&session = session_, find = find_, what = what_, also = also_, change](const auto& value) {
             model::Project changed = *session.project();
             T* item = find(changed);
             if (!item) return false;
             change(*item, value);
+            if (also) also(changed);
             return session.edit(QObject::tr("change %1").arg(what), std::move(changed));
         };
     }
@@ -55,12 +56,19 @@ public:
             },
             what_);
     }
+    /// The same, with what follows from each change in the same step.
+    Editing also(std::function<void(model::Project&)> follow) const {
+        Editing out = *this;
+        out.also_ = std::move(follow);
+        return out;
+    }
     Session& session() const { return session_; }
 
 private:
     Session& session_;
     std::function<T*(model::Project&)> find_;
     QString what_;
+    std::function<void(model::Project&)> also_;
 };
 
 /// Fields of one structure.

@@ -63,7 +63,7 @@ std::optional<DrivelineReport> driveline(const model::Project& project, const mo
         return has(*hanging) && !(as_taken && has(*as_taken)); // a point of an option that is not taken
     };
     for (const model::ShaftLine& line : asked.lines) {
-        if (ofAnother(line.from) || ofAnother(line.to)) continue;
+        if (!model::isTaken(project, line.option) || ofAnother(line.from) || ofAnother(line.to)) continue;
         report.lines.push_back(judgeLine(project, line, book, topSpeed_rpm(project, line), options));
         report.verdict = model::worse(report.verdict, report.lines.back().verdict);
     }

@@ -105,8 +105,9 @@ struct ShaftLine {
     std::vector<Joint> joints;           ///< two or more, as the line runs
     std::vector<Shaft> shafts;           ///< one fewer
     std::vector<CentreBearing> bearings; ///< two fewer than joints
-    bool half_shaft = false;             ///< turns with the wheel, behind the final drive
-    std::optional<double> top_rpm;       ///< at top speed; without it from the gearing
+    std::string option;            ///< "owner/choice/option": judged only while that option is taken; empty: always
+    bool half_shaft = false;       ///< turns with the wheel, behind the final drive
+    std::optional<double> top_rpm; ///< at top speed; without it from the gearing
     std::string note;
     Extras extras;
 };

@@ -293,9 +293,11 @@ Project withDonorNamed(const Project& project, DonorId ref, const std::string& n
     if (out.parts)
         for (Part& part : *out.parts) followText(part.option), followText(part.body);
     if (out.driveline)
-        for (ShaftLine& line : out.driveline->lines)
+        for (ShaftLine& line : out.driveline->lines) {
+            followText(line.option);
             for (FlangePlace* flange : {&line.from, &line.to})
                 if (flange->owner == ref.text) flange->owner = id.text;
+        }
     if (out.mounts)
         for (Mount& mount : out.mounts->mounts) {
             if (mount.pad.owner == ref.text) mount.pad.owner = id.text;
@@ -346,6 +348,9 @@ Project withoutDonor(const Project& project, const DonorId& id) {
             if (part.option.rfind(id.text + "/", 0) == 0) part.option.clear();
             if (part.body.rfind(id.text + "/", 0) == 0) part.body.clear(), part.at_mm.reset();
         }
+    if (out.driveline)
+        for (ShaftLine& line : out.driveline->lines)
+            if (line.option.rfind(id.text + "/", 0) == 0) line.option.clear();
     return out;
 }
 

@@ -71,11 +71,13 @@ bool isTaken(const Project& project, const std::string& owner, const std::string
            option.substr(std::min(slash, option.size() - 1) + 1);
 }
 
-bool isTaken(const Project& project, const Part& part) {
-    const auto slash = part.option.find('/');
+bool isTaken(const Project& project, const std::string& owner_choice_option) {
+    const auto slash = owner_choice_option.find('/');
     if (slash == std::string::npos) return true;
-    return isTaken(project, part.option.substr(0, slash), part.option.substr(slash + 1));
+    return isTaken(project, owner_choice_option.substr(0, slash), owner_choice_option.substr(slash + 1));
 }
+
+bool isTaken(const Project& project, const Part& part) { return isTaken(project, part.option); }
 
 bool stands(const Project& project, const std::string& owner, const Body& body) {
     return body.present() && isTaken(project, owner, body.option);

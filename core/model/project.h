@@ -208,7 +208,8 @@ std::string takenOption(const Project& project, const Placement* placement, cons
                         const std::string& choice);
 /// Whether `option` ("choice/option", of this owner) is the one taken by the active placement. True for an empty one.
 bool isTaken(const Project& project, const std::string& owner, const std::string& option);
-/// The same for a part's "owner/choice/option".
+/// The same for an "owner/choice/option".
+bool isTaken(const Project& project, const std::string& owner_choice_option);
 bool isTaken(const Project& project, const Part& part);
 /// Whether a body is in the bay: present, and of an option that is taken.
 bool stands(const Project& project, const std::string& owner, const Body& body);

@@ -341,6 +341,17 @@ void money(Checker& check, const std::optional<double>& sum, const std::string& 
                "check it");
 }
 
+/// An "owner/choice/option" of any owner.
+void optionOfAny(Checker& check, const Project& project, const std::string& text, const std::string& where) {
+    const auto slash = text.find('/');
+    const auto* choices = slash == std::string::npos ? nullptr : choicesOf(project, text.substr(0, slash));
+    if (choices)
+        check.option(text.substr(slash + 1), *choices, where);
+    else
+        check.need(text.empty(), where, "its option names no owner",
+                   "write donor-id/choice-id/option-id or leave it out");
+}
+
 void parts(Checker& check, const Project& project, const std::vector<Part>& all) {
     std::set<std::string> ids;
     for (const Part& part : all) check.id(ids, part.id.text, "part \"" + part.name + "\"");
@@ -363,13 +374,7 @@ void parts(Checker& check, const Project& project, const std::vector<Part>& all)
         if (!home)
             check.say(where, "its home \"" + part.home + "\" is not among the free volumes",
                       "name one that is, or leave it out");
-        const auto slash = part.option.find('/');
-        const auto* choices = slash == std::string::npos ? nullptr : choicesOf(project, part.option.substr(0, slash));
-        if (choices)
-            check.option(part.option.substr(slash + 1), *choices, where);
-        else
-            check.need(part.option.empty(), where, "its option names no owner",
-                       "write donor-id/choice-id/option-id or leave it out");
+        optionOfAny(check, project, part.option, where);
         for (const PartId& needed : part.needs)
             if (!ids.count(needed.text))
                 check.say(where, "it needs \"" + needed.text + "\", which is not in the list",
@@ -594,7 +599,11 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
     const Say say = [&check](std::string where, std::string what, std::string mend) {
         check.say(std::move(where), std::move(what), std::move(mend));
     };
-    if (project.driveline) validateDriveline(*project.driveline, say);
+    if (project.driveline) {
+        validateDriveline(*project.driveline, say);
+        for (const ShaftLine& line : project.driveline->lines)
+            optionOfAny(check, project, line.option, "driveline, line \"" + line.name + "\"");
+    }
     if (project.gearing) validateGearing(*project.gearing, say);
     if (project.mounts) validateMounts(*project.mounts, say);
     if (project.relief) validateRelief(*project.relief, say);

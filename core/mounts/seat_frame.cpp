@@ -60,6 +60,7 @@ public:
         const double width = frame.width_mm.value_or(book_.figure("frame_width_mm")),
                      height = frame.height_mm.value_or(book_.figure("frame_height_mm")),
                      wall = frame.wall_mm.value_or(book_.figure("frame_wall_mm"));
+        r.width_mm = width, r.height_mm = height, r.wall_mm = wall;
         const double area = width * height - (width - 2 * wall) * (height - 2 * wall);
         r.mass_kg = area * r.length_mm * book_.figure("steel_density_kg_m3") / 1e9;
         {

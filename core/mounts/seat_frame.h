@@ -25,6 +25,7 @@ struct FrameReport {
     std::vector<SeatLoad> seats;
     std::vector<std::vector<Eigen::Vector3d>> members_mm; ///< vehicle frame
     bool made = false;                                    ///< its tubes are bodies
+    double width_mm = 0, height_mm = 0, wall_mm = 0;      ///< of its rectangular tube
     double length_mm = 0;                                 ///< of all members
     double mass_kg = 0;
     std::optional<double> factor; ///< yield over bending of the member that bears most

@@ -27,7 +27,8 @@ std::string freeId(const std::string& wish, const std::vector<model::Part>& part
 
 } // namespace
 
-model::Project withPocket(const model::Project& project, const model::RuleBook& book, const Pocket& pocket) {
+model::Project withPocket(const model::Project& project, const model::RuleBook& book, const Pocket& pocket,
+                          const PocketReport* judged) {
     model::Project out = project;
     if (!out.relief) out.relief.emplace();
     auto& pockets = out.relief->pockets;
@@ -37,7 +38,7 @@ model::Project withPocket(const model::Project& project, const model::RuleBook& 
     if (!out.parts) return out;
     Look quickly;
     quickly.restoring = false;
-    const PocketReport report = judgePocket(out, book, pocket, quickly);
+    const PocketReport report = judged ? *judged : judgePocket(out, book, pocket, quickly);
     auto& parts = *out.parts;
     auto part = std::find_if(parts.begin(), parts.end(), [&pocket](const model::Part& p) {
         return !pocket.part.empty() && p.id.text == pocket.part;

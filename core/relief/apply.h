@@ -8,8 +8,9 @@ namespace gabarit::relief {
 
 /// The pocket put in place of the one of its id, or added, with one entry in the list of parts where there is such a
 /// list: what its plates weigh less what is cut out, at its place. A part that is there already keeps its state and
-/// cost.
-model::Project withPocket(const model::Project& project, const model::RuleBook& book, const model::Pocket& pocket);
+/// cost. `judged`: its report, where it was judged already.
+model::Project withPocket(const model::Project& project, const model::RuleBook& book, const model::Pocket& pocket,
+                          const PocketReport* judged = nullptr);
 /// Without it and its part.
 model::Project withoutPocket(const model::Project& project, const std::string& pocket);
 

@@ -148,7 +148,7 @@ Result<std::vector<Bar>> nested(std::vector<std::pair<std::string, double>> piec
             break;
         }
         if (!into) {
-            bars.push_back({{}, bar_mm, 0, 0});
+            bars.push_back({{}, bar_mm, 0, 0, 0});
             into = &bars.back();
         }
         into->pieces.emplace_back(name, length);

@@ -34,7 +34,8 @@ Result<TubeMade> makeTube(const model::CutTube& tube, const model::RuleBook& boo
 struct Bar {
     std::vector<std::pair<std::string, double>> pieces; ///< name and length
     double left_mm = 0;
-    double diameter_mm = 0, wall_mm = 0; ///< of the tube, where that is known
+    double diameter_mm = 0, wall_mm = 0; ///< of the tube, where that is known; of a rectangular one its width
+    double height_mm = 0;                ///< of a rectangular tube; 0: it is round
 };
 /// Errors: a piece longer than a bar.
 Result<std::vector<Bar>> nested(std::vector<std::pair<std::string, double>> pieces, double bar_mm, double kerf_mm);

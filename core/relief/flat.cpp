@@ -142,6 +142,40 @@ std::vector<std::vector<PlateStretch>> parted(const std::vector<PlateStretch>& a
     return out;
 }
 
+/// A tray's blank: its bottom in the middle, a wall bent up from each side. Where two bends would meet the corner is
+/// cut out, `relief_mm` beyond where they begin.
+FlatPattern trayInTheFlat(const PocketPlate& plate, double k, double relief_mm) {
+    const PlateStretch& bottom = plate.stretches.front();
+    Eigen::AlignedBox2d box;
+    for (const Vector2d& p : bottom.outline) box.extend(p);
+    const double r = bottom.inside_mm, wall = std::max(0.0, plate.depth_mm - r);
+    const double bend = bendAllowance_mm(EIGEN_PI / 2, r, plate.thickness_mm, k);
+    const Vector2d half = box.sizes() / 2, flat = half - Vector2d(r, r);
+    const Vector2d notch = (flat - Vector2d(relief_mm, relief_mm)).cwiseMax(Vector2d(0, 0));
+    FlatPattern out;
+    out.thickness_mm = plate.thickness_mm;
+    // One corner, from the wall beyond the end to the wall beyond the side; the others mirror it.
+    const std::vector<Vector2d> corner{{flat.x() + bend + wall, half.y()}, {flat.x() + bend, half.y()},
+                                       {flat.x() + bend, notch.y()},       {notch.x(), notch.y()},
+                                       {notch.x(), flat.y() + bend},       {half.x(), flat.y() + bend},
+                                       {half.x(), flat.y() + bend + wall}};
+    for (int which = 0; which < 4; ++which) {
+        const Vector2d sign(which == 0 || which == 3 ? 1 : -1, which < 2 ? 1 : -1);
+        for (std::size_t i = 0; i < corner.size(); ++i) {
+            const Vector2d& p = corner[which % 2 == 0 ? i : corner.size() - 1 - i];
+            out.cut_mm.emplace_back(p.cwiseProduct(sign) + box.center());
+        }
+    }
+    const double degrees = 90, across = flat.x() + bend / 2, along = flat.y() + bend / 2;
+    for (const double side : {-1.0, 1.0}) {
+        out.bends.push_back({box.center() + Vector2d(side * across, -notch.y()),
+                             box.center() + Vector2d(side * across, notch.y()), bend, degrees, r});
+        out.bends.push_back({box.center() + Vector2d(-notch.x(), side * along),
+                             box.center() + Vector2d(notch.x(), side * along), bend, degrees, r});
+    }
+    return out;
+}
+
 std::string sized(double mm) { return quantity::fixed(mm, 1) + " mm"; }
 
 } // namespace
@@ -254,6 +288,26 @@ Result<std::vector<FlatPattern>> patternsOf(const model::Pocket& pocket, const s
             pattern.cut_mm = flat.outline;
             add(std::move(pattern), plate.name, t,
                 plate.kind == Kind::Cheek ? "away from the thickness: inside of the pocket" : "against the metal");
+            break;
+        }
+        case Kind::Tray: {
+            FlatPattern pattern = trayInTheFlat(plate, sheet->k_share, book.figure("corner_relief_thicknesses") * t);
+            keepHoles(pattern, plate.stretches, t);
+            if (static_cast<int>(pattern.bends.size()) > most)
+                pattern.notes.push_back(std::to_string(pattern.bends.size()) + " bends in one piece, the book has " +
+                                        std::to_string(most) + ": it wants a folder with fingers");
+            const PlateStretch& bottom = plate.stretches.front();
+            if (bottom.inside_mm < sheet->inside_thicknesses * t - nothing_mm)
+                pattern.notes.push_back("bent with " + sized(bottom.inside_mm) + " inside: the material wants " +
+                                        sized(sheet->inside_thicknesses * t));
+            const double wall = plate.depth_mm - bottom.inside_mm;
+            if (wall < least_flange * t)
+                pattern.notes.push_back("walls of " + sized(wall) + " are too short for the tool: bend them longer (" +
+                                        sized(least_flange * t) + ") and cut them back");
+            pattern.notes.emplace_back("bend the ends first, then the sides; the walls meet with their inner edges: "
+                                       "weld the corners from outside, close what was cut in them");
+            pattern.notes.emplace_back("walls as high as the highest: scribe and trim at the mouth");
+            add(std::move(pattern), plate.name, t, "inside of the pocket");
             break;
         }
         case Kind::Formed: {

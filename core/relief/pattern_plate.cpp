@@ -14,16 +14,52 @@ using quantity::deg_per_rad;
 constexpr double mm3_per_m3 = 1e9;
 constexpr int circle_steps = 72;
 
-/// The face of "mount/pad" or "mount/stand"; null when there is none.
-const model::MountFace* faceOf(const model::Project& project, const std::string& text) {
-    const auto slash = text.find('/');
-    if (slash == std::string::npos || !project.mounts) return nullptr;
-    for (const model::Mount& mount : project.mounts->mounts) {
-        if (mount.id != text.substr(0, slash)) continue;
-        if (text.substr(slash + 1) == "pad") return &mount.pad;
-        if (text.substr(slash + 1) == "stand") return mount.stand ? &*mount.stand : nullptr;
+/// Holes as they lie on a face, from its middle.
+struct Pattern {
+    std::vector<Vector2d> holes_mm;
+    std::optional<double> thread_mm;
+    std::optional<double> bore_mm; ///< in its middle
+    std::string mark_words;
+};
+Pattern patternOf(const model::MountFace& face) {
+    return {{face.holes_mm.begin(), face.holes_mm.end()}, face.thread_mm, std::nullopt, face.mark_words};
+}
+/// Of a flange: bolts evenly round their circle, the first at its mark; nothing when that is not known.
+std::optional<Pattern> patternOf(const model::InterfaceSide& side) {
+    if (!side.count || !side.diameter_mm || *side.count < 1) return std::nullopt;
+    Pattern out;
+    const int count = static_cast<int>(std::lround(*side.count));
+    for (int i = 0; i < count; ++i) {
+        const double turn = 2 * EIGEN_PI * i / count;
+        out.holes_mm.emplace_back(*side.diameter_mm / 2 * std::cos(turn), *side.diameter_mm / 2 * std::sin(turn));
     }
-    return nullptr;
+    out.thread_mm = side.bolt_mm;
+    out.bore_mm = side.pilot_mm;
+    return out;
+}
+
+/// The pattern of "mount/pad", "mount/stand", "seat/id" (of what was removed), "interface/id/a" or "…/b".
+std::optional<Pattern> patternOf(const model::Project& project, const std::string& text) {
+    const auto slash = text.find('/');
+    if (slash == std::string::npos) return std::nullopt;
+    const std::string first = text.substr(0, slash), rest = text.substr(slash + 1);
+    if (project.mounts) {
+        for (const model::Mount& mount : project.mounts->mounts) {
+            if (mount.id != first) continue;
+            if (rest == "pad") return patternOf(mount.pad);
+            if (rest == "stand" && mount.stand) return patternOf(*mount.stand);
+        }
+        if (first == "seat")
+            for (const model::OldSeat& seat : project.mounts->seats)
+                if (seat.id == rest) return patternOf(seat.face);
+    }
+    if (first == "interface" && project.driveline)
+        for (const model::Interface& interface : project.driveline->interfaces) {
+            if (interface.kind != model::InterfaceKind::Flange) continue;
+            if (rest == interface.id + "/a") return patternOf(interface.a);
+            if (rest == interface.id + "/b") return patternOf(interface.b);
+        }
+    return std::nullopt;
 }
 
 /// The smallest convex outline round discs.
@@ -66,20 +102,27 @@ Result<PlateMade> makePlate(const model::Project& project, const model::RuleBook
                      "choose one of the book's"};
     PlateMade out;
     FlatPattern& pattern = out.pattern;
+    bool bored = std::any_of(plate.holes.begin(), plate.holes.end(),
+                             [](const model::PlateHole& hole) { return hole.name == "bore"; });
     const auto take = [&](const std::string& from, const char* member, const Eigen::Rotation2Dd& turn,
                           const Vector2d& to, bool tapped) -> Result<void> {
         if (from.empty()) return {};
-        const model::MountFace* face = faceOf(project, from);
+        const std::optional<Pattern> face = patternOf(project, from);
         if (!face)
             return Error{"there is no pattern \"" + from + "\"", where + ", " + member,
-                         "name a mount's face: mount-id/pad or mount-id/stand"};
+                         "name a face: mount-id/pad, mount-id/stand, seat/seat-id, or a flange with its bolts: "
+                         "interface/id/a"};
         if (!face->thread_mm)
             return Error{"the bolts of \"" + from + "\" have no diameter", where + ", " + member,
-                         "give the face's thread"};
+                         "give the face's thread, or the flange's bolts"};
         for (const Vector2d& hole : face->holes_mm)
             pattern.holes.push_back({tapped ? "tapped" : "bolt", turn * hole + to,
                                      tapped ? *face->thread_mm : *face->thread_mm + book.figure("bolt_hole_over_mm"),
                                      tapped});
+        if (face->bore_mm && !bored) {
+            pattern.holes.push_back({"bore", to, *face->bore_mm, false});
+            bored = true; // of two flanges the first one's: its spigot goes through
+        }
         if (!face->mark_words.empty() && member == std::string("from")) pattern.up = face->mark_words;
         return {};
     };
@@ -92,6 +135,11 @@ Result<PlateMade> makePlate(const model::Project& project, const model::RuleBook
         pattern.holes.push_back({hole.name, hole.at_mm, hole.diameter_mm, hole.tapped});
     if (pattern.holes.empty())
         return Error{"it has no hole", where, "name the face whose pattern it takes, or give holes of its own"};
+    // Round a bore no more metal than round its bolts.
+    const double share = book.figure("plate_edge_diameters");
+    double bolt_mm = 0;
+    for (const FlatHole& hole : pattern.holes)
+        if (hole.name != "bore") bolt_mm = std::max(bolt_mm, hole.diameter_mm);
     std::vector<std::pair<Vector2d, double>> discs;
     for (std::size_t i = 0; i < pattern.holes.size(); ++i) {
         const FlatHole& a = pattern.holes[i];
@@ -101,8 +149,9 @@ Result<PlateMade> makePlate(const model::Project& project, const model::RuleBook
                 return Error{"the holes \"" + b.name + "\" and \"" + a.name + "\" cut into one another", where,
                              "move or turn one pattern against the other"};
         }
-        const double edge =
-            plate.edge_mm ? a.diameter_mm / 2 + *plate.edge_mm : a.diameter_mm * book.figure("plate_edge_diameters");
+        const double metal_mm =
+            plate.edge_mm.value_or((share - 0.5) * (a.name == "bore" && bolt_mm > 0 ? bolt_mm : a.diameter_mm));
+        const double edge = a.diameter_mm / 2 + metal_mm;
         discs.emplace_back(a.at_mm, edge);
     }
     pattern.name = plate.name;

@@ -72,10 +72,9 @@ void takeStrength(Weakest& w, const Section& now, const Section& was, double alo
 /// How far a point (body frame) is from what is cut out.
 double distance_mm(const shape::PocketMade& made, const Vector3d& at_body_mm) {
     const Vector3d p = made.pose_body.inverse() * at_body_mm;
-    // The outline lies in (along, into) and reaches across; of a recess in (along, across) and reaches into.
-    const bool recess = !made.plates.empty() && made.plates.front().kind == shape::PocketPlate::Kind::Formed;
-    const Vector2d flat(p.x(), recess ? p.y() : p.z());
-    const double other = recess ? p.z() : p.y();
+    // The outline lies in (along, into) and reaches across; in a sheet in (along, across) and reaches into.
+    const Vector2d flat(p.x(), made.in_sheet ? p.y() : p.z());
+    const double other = made.in_sheet ? p.z() : p.y();
     bool inside = false;
     double apart = std::numeric_limits<double>::max();
     const auto& ring = made.cut_outline_mm;
@@ -289,6 +288,7 @@ PocketReport judgePocket(const model::Project& project, const model::RuleBook& b
     std::vector<double> straps{0};
     if (high - low > flat_mm) straps.insert(straps.end(), sheet->thickness_mm.begin(), sheet->thickness_mm.end());
     for (const double plate : sheet->thickness_mm) {
+        if (out.restoring && plate >= out.restoring->plate_mm + out.restoring->strap_mm) continue; // no lighter
         model::Pocket tried = pocket;
         tried.plate_mm = plate;
         tried.doubler_mm = 0;
@@ -387,6 +387,8 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
             });
             r.weld_pull_mm = pocket.open || fitted ? 0 : book.figure("weld_pull_mm");
             if (pocket.set_aside) continue;
+            const model::Body* body = model::findBody(project, {model::vehicle_owner, pocket.body});
+            if (body && !model::isTaken(project, model::vehicle_owner, body->option)) continue; // another form is taken
             for (const model::HoldState& state : r.holds) { // the first that no longer holds, with what has changed
                 if (!state.signed_off || state.holds) continue;
                 Check check =
@@ -418,7 +420,7 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
                 refused(r.id, r.name, r.reason);
                 continue;
             }
-            if (!shape::isSheet(model::findBody(project, {model::vehicle_owner, pocket.body})->shape)) {
+            if (!shape::isSheet(body->shape)) {
                 Check strength = checkOf(book, r.id + "/strength",
                                          r.name + ": " + orElse(r.strength.what, "section moduli") + ", of what it was",
                                          Unit::Share, r.strength.share, "section_wanted_share");
@@ -471,30 +473,20 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
                 add(std::move(check));
             }
         }
-    std::map<std::pair<double, double>, std::vector<std::pair<std::string, double>>> stock;
+    const double bar_mm = book.figure("tube_bar_mm");
     for (const model::CutTube& tube : project.relief->tubes) {
         TubeReport r{tube.id, tube.name, "", std::nullopt};
         if (auto made = makeTube(tube, book)) {
             r.made = made.value();
-            for (int i = 0; i < static_cast<int>(tube.count.value_or(1)); ++i)
-                stock[{tube.diameter_mm, tube.wall_mm}].emplace_back(tube.name, r.made->long_points_mm);
+            if (r.made->long_points_mm > bar_mm)
+                refused(r.id, r.name,
+                        "it is longer than a bar (" + quantity::fixed(bar_mm, 0) +
+                            " mm): make it of two, or give the length of the bars you buy");
         } else {
             r.reason = made.error().what + ": " + made.error().mend;
             refused(r.id, r.name, r.reason);
         }
         out.tubes.push_back(std::move(r));
-    }
-    for (auto& [size, pieces] : stock) {
-        const auto bars = nested(std::move(pieces), book.figure("tube_bar_mm"), book.figure("saw_kerf_mm"));
-        if (!bars) {
-            refused("bars", bars.error().where, bars.error().what + ": " + bars.error().mend);
-            continue;
-        }
-        for (Bar bar : bars.value()) {
-            bar.diameter_mm = size.first;
-            bar.wall_mm = size.second;
-            out.bars.push_back(std::move(bar));
-        }
     }
     for (const model::PatternPlate& plate : project.relief->plates) {
         PlateReport r{plate.id, plate.name, "", std::nullopt};

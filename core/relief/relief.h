@@ -78,7 +78,6 @@ struct ReliefReport {
     std::vector<PocketReport> pockets; ///< those set aside too, not judged
     std::vector<TubeReport> tubes;
     std::vector<PlateReport> plates;
-    std::vector<Bar> bars; ///< tubes by diameter and wall, sawn from bars
     std::vector<model::Check> checks;
     model::Verdict verdict = model::Verdict::Go;
 

@@ -14,6 +14,8 @@ using Eigen::Vector3d;
 
 constexpr double clipper_scale = 1e4;      // integer grain of 0.1 µm
 constexpr double clean_distance_mm = 2e-3; // far below a line's width on any paper
+constexpr double touching_mm = 2e-3;       // pieces that lie on one another leave grains between them
+constexpr double sharpest_mitre = 10;
 
 ClipperLib::IntPoint toInt(const Vector2d& p) {
     return {static_cast<ClipperLib::cInt>(std::llround(p.x() * clipper_scale)),
@@ -75,6 +77,18 @@ private:
     std::unordered_map<std::uint64_t, int> count_;
 };
 
+/// Slits no wider than twice what counts as touching are closed; corners stay where they are.
+ClipperLib::Paths withoutSlits(const ClipperLib::Paths& paths) {
+    const auto grown = [](const ClipperLib::Paths& from, double by_mm) {
+        ClipperLib::ClipperOffset offset(sharpest_mitre);
+        offset.AddPaths(from, ClipperLib::jtMiter, ClipperLib::etClosedPolygon);
+        ClipperLib::Paths to;
+        offset.Execute(to, by_mm * clipper_scale);
+        return to;
+    };
+    return grown(grown(paths, touching_mm), -touching_mm);
+}
+
 class Projector {
 public:
     Projector(const Mesh& mesh, const Eigen::Isometry3d& pose, const Viewpoint& view) : mesh_(mesh) {
@@ -109,7 +123,7 @@ public:
         clipper.AddPaths(paths, ClipperLib::ptSubject, true);
         ClipperLib::Paths united;
         clipper.Execute(ClipperLib::ctUnion, united, ClipperLib::pftPositive, ClipperLib::pftPositive);
-        return fromPaths(std::move(united));
+        return fromPaths(withFronts ? std::move(united) : withoutSlits(united));
     }
 
 private:

@@ -189,7 +189,8 @@ std::vector<Vector2d> lineOf(const std::vector<Stretch>& wall, double out_mm) {
 Vector3d lift(const Vector2d& p, double across) { return {p.x(), across, p.y()}; }
 
 /// The room within the wall and above it, from one side to the other: what the cut takes.
-TopoDS_Shape roomSolid(const std::vector<Stretch>& wall, double out_mm, double from, double to) {
+TopoDS_Shape roomSolid(const std::vector<Stretch>& wall, double out_mm, double from, double to,
+                       double above_mm = above_mouth_mm) {
     BRepBuilderAPI_MakeWire wire;
     const auto edge = [&](const Vector2d& a, const Vector2d& b) {
         if ((a - b).norm() > nothing_mm)
@@ -210,7 +211,7 @@ TopoDS_Shape roomSolid(const std::vector<Stretch>& wall, double out_mm, double f
                                                  .Value())
                          .Edge());
     }
-    const Vector2d up(last.x(), -above_mouth_mm), over(first.x(), -above_mouth_mm);
+    const Vector2d up(last.x(), -above_mm), over(first.x(), -above_mm);
     edge(last, up);
     edge(up, over);
     edge(over, first);
@@ -364,7 +365,7 @@ private:
 };
 
 Result<PocketMade> inBeam(const model::ShapeSpec& spec, const Solid& body, const Pocket& p) {
-    PocketMade made{body, body, {}, pocketPose(p), 0, 0, {}, 0, 0};
+    PocketMade made{body, body, {}, pocketPose(p), 0, 0, {}, 0, 0, false};
     const auto hull = beamHull(spec, made.pose_body);
     if (!hull) return hull.error();
     const auto wall = wallOf(p);
@@ -520,16 +521,43 @@ TopoDS_Shape dish(double length, double width, double radius, double from, doubl
     return BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(wire.Wire(), true).Face(), gp_Vec(0, 0, to - from)).Shape();
 }
 
+/// The room of a tray folded from one piece: bends where its walls leave the bottom, its corners upright and sharp. It
+/// is where the rooms of its two pairs of walls meet.
+Result<TopoDS_Shape> trayRoom(const Pocket& p, double out_mm, double above_mm) {
+    Pocket turned = p;
+    std::swap(turned.length_mm, turned.width_mm);
+    const auto ends = wallOf(p), sides = wallOf(turned);
+    if (!ends) return ends.error();
+    if (!sides) return sides.error();
+    const double half_along = p.length_mm / 2 + out_mm + above_mouth_mm,
+                 half_across = p.width_mm / 2 + out_mm + above_mouth_mm;
+    const TopoDS_Shape one = roomSolid(ends.value(), out_mm, -half_across, half_across, above_mm);
+    const Eigen::Isometry3d quarter(Eigen::AngleAxisd(EIGEN_PI / 2, Vector3d::UnitZ()));
+    const TopoDS_Shape other = placed(roomSolid(sides.value(), out_mm, -half_along, half_along, above_mm), quarter);
+    const auto both = eachBy<BRepAlgoAPI_Common>(solidsOf(one), other);
+    if (!both) return both.error();
+    return together(both.value());
+}
+
 Result<PocketMade> inSheet(const Solid& body, const Pocket& p) {
-    PocketMade made{body, body, {}, pocketPose(p), 0, 0, {}, 0, 0};
-    if (p.form != PocketForm::Recess)
-        return impossible("a sheet takes a formed recess, no other pocket", "choose the recess");
+    PocketMade made{body, body, {}, pocketPose(p), 0, 0, {}, 0, 0, true};
+    const bool tray = p.form == PocketForm::Box;
+    if (!tray && p.form != PocketForm::Recess)
+        return impossible("a sheet takes a formed recess or a box, no other pocket", "choose one of the two");
+    if (tray && std::abs(p.flank_deg) > nothing_mm)
+        return impossible("the walls of a box in a sheet stand square", "set how far its ends lean to 0");
     if (2 * p.corner_mm > std::min(p.length_mm, p.width_mm))
         return impossible("its corners are larger than half its side", "give a smaller corner radius");
     const double t = p.open ? 0 : p.plate_mm;
     const double before_mm = std::max(p.length_mm, p.width_mm) / 2 + p.depth_mm; // the sheet may lean by 45°
-    const TopoDS_Shape outer = placed(
-        dish(p.length_mm + 2 * t, p.width_mm + 2 * t, p.corner_mm + t, -before_mm, p.depth_mm + t), made.pose_body);
+    const auto roomOf = [&](double out_mm, double above_mm) -> Result<TopoDS_Shape> {
+        if (tray) return trayRoom(p, out_mm, above_mm);
+        return dish(p.length_mm + 2 * out_mm, p.width_mm + 2 * out_mm, p.corner_mm + out_mm, -above_mm,
+                    p.depth_mm + out_mm);
+    };
+    const auto outer_room = roomOf(t, before_mm);
+    if (!outer_room) return outer_room.error();
+    const TopoDS_Shape outer = placed(outer_room.value(), made.pose_body);
     const auto before = solidsOf(body.hidden().shape);
     auto after = eachBy<BRepAlgoAPI_Cut>(before, outer);
     if (!after) return after.error();
@@ -539,11 +567,12 @@ Result<PocketMade> inSheet(const Solid& body, const Pocket& p) {
     if (after.value().size() > before.size()) return impossible("it would cut the sheet in two", "make it smaller");
     made.cut = solidFrom(together(after.value()), false);
     made.closed = made.cut;
-    made.cut_outline_mm = rounded(p.length_mm + 2 * t, p.width_mm + 2 * t, p.corner_mm + t);
+    made.cut_outline_mm = rounded(p.length_mm + 2 * t, p.width_mm + 2 * t, tray ? 0 : p.corner_mm + t);
     made.cut_to_mm = p.depth_mm + t;
     if (p.open) return made;
-    const TopoDS_Shape inner =
-        placed(dish(p.length_mm, p.width_mm, p.corner_mm, -before_mm - above_mouth_mm, p.depth_mm), made.pose_body);
+    const auto inner_room = roomOf(0, before_mm + above_mouth_mm);
+    if (!inner_room) return inner_room.error();
+    const TopoDS_Shape inner = placed(inner_room.value(), made.pose_body);
     const auto shell = eachBy<BRepAlgoAPI_Cut>(solidsOf(outer), inner);
     if (!shell) return shell.error();
     const auto pieces = eachBy<BRepAlgoAPI_Cut>(shell.value(), body.hidden().shape);
@@ -570,14 +599,21 @@ Result<PocketMade> inSheet(const Solid& body, const Pocket& p) {
                           "move it inwards, make it smaller, or go deeper than the sheet leans");
     made.plate_volume_mm3 = volumeOfAll(plates);
     PocketPlate recess;
-    recess.kind = PocketPlate::Kind::Formed;
-    recess.name = "recess";
+    recess.kind = tray ? PocketPlate::Kind::Tray : PocketPlate::Kind::Formed;
+    recess.name = tray ? "folded tray" : "recess";
     recess.thickness_mm = t;
     recess.depth_mm = p.depth_mm;
+    if (tray) { // up to where the sheet's front is farthest off, to be trimmed
+        const auto taken = eachBy<BRepAlgoAPI_Common>(before, outer);
+        if (!taken) return taken.error();
+        for (const TopoDS_Shape& piece : taken.value())
+            recess.depth_mm = std::max(recess.depth_mm, p.depth_mm - reach(piece, false));
+    }
     PlateStretch bottom;
-    bottom.outline = rounded(p.length_mm, p.width_mm, p.corner_mm);
+    bottom.outline = rounded(p.length_mm, p.width_mm, tray ? 0 : p.corner_mm);
     bottom.inside_mm = p.corner_mm;
     bottom.pose_body = made.pose_body;
+    if (tray) bottom.pose_body = bottom.pose_body * Eigen::Translation3d(0, 0, p.depth_mm);
     bottom.trimmed = true;
     recess.stretches.push_back(std::move(bottom));
     made.plates.push_back(std::move(recess));
@@ -636,10 +672,11 @@ Result<PocketMade> pocketed(const model::ShapeSpec& spec, const Solid& body, con
 }
 
 Result<Solid> pocketed(const model::ShapeSpec& spec, const std::vector<Pocket>& pockets) {
-    auto solid = makeSolid(spec);
+    const auto plain = makeSolid(spec);
+    if (!plain) return plain.error();
+    Solid solid = plain.value();
     for (const Pocket& pocket : pockets) {
-        if (!solid) break;
-        const auto made = pocketed(spec, solid.value(), pocket);
+        const auto made = pocketed(spec, solid, pocket);
         if (!made) {
             Error error = made.error();
             error.where = "pocket \"" + pocket.name + "\"" + (error.where.empty() ? "" : ", " + error.where);

@@ -20,12 +20,12 @@ struct PlateStretch {
 };
 /// One piece of plate, or a length of tube split lengthways.
 struct PocketPlate {
-    enum class Kind { Strip, Cheek, HalfTube, Strap, Formed };
+    enum class Kind { Strip, Cheek, HalfTube, Strap, Formed, Tray };
     Kind kind = Kind::Strip;
-    std::string name; ///< "bottom and ends", "cheek", "half tube", "recess"
+    std::string name; ///< "bottom and ends", "cheek", "half tube", "recess", "folded tray"
     double thickness_mm = 0;
-    std::vector<PlateStretch> stretches; ///< of a formed recess one: its bottom, with the free room's outline
-    double depth_mm = 0;                 ///< of a formed recess
+    std::vector<PlateStretch> stretches; ///< of a recess or tray one: its bottom, with the free room's outline
+    double depth_mm = 0;                 ///< of a recess; of a tray from its bottom to the end of its highest wall
 };
 
 /// A body in which a pocket was made.
@@ -37,10 +37,11 @@ struct PocketMade {
     Eigen::Isometry3d pose_body = Eigen::Isometry3d::Identity();
     double cut_volume_mm3 = 0;   ///< of metal taken out
     double plate_volume_mm3 = 0; ///< of metal put in
-    /// Of what is cut out, seen across: (along, into), from one end of its mouth over the bottom to the other. Of a
-    /// recess: (along, across), round its outline.
+    /// Of what is cut out, seen across: (along, into), from one end of its mouth over the bottom to the other. In a
+    /// sheet: (along, across), round its outline.
     std::vector<Eigen::Vector2d> cut_outline_mm;
-    double cut_from_mm = 0, cut_to_mm = 0; ///< across; of a recess 0 and its depth
+    double cut_from_mm = 0, cut_to_mm = 0; ///< across; in a sheet 0 and its depth
+    bool in_sheet = false;
 };
 
 /// What `body`, made from `spec`, becomes with one pocket more. Errors say what makes it impossible, and the mend: the

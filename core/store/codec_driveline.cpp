@@ -99,6 +99,7 @@ void describeLine(Io& io, ShaftLine& line) {
         inner.number("joint_mm", b.joint_mm);
         inner.extras(b.extras);
     });
+    io.text("option", line.option);
     io.flag("half_shaft", line.half_shaft);
     io.number("top_rpm", line.top_rpm);
     io.text("note", line.note);

@@ -1,5 +1,6 @@
 #include "study/pocket_proposal.h"
 
+#include "relief/apply.h"
 #include "shape/section.h"
 
 #include <algorithm>
@@ -400,6 +401,8 @@ Result<PocketProposed> proposedPocket(const Reports& reports, const model::RuleB
                      "move the unit, or take another variant"};
     // What brings the section back: a thicker plate, else a strap.
     best->report = relief::judgePocket(best->project, book, best->pocket);
+    relief::Look without_restoring;
+    without_restoring.restoring = false;
     const double wanted = book.figure("section_wanted_share");
     if (best->report.strength.share < wanted && !shape::isSheet(body->body.shape)) {
         if (best->report.restoring) {
@@ -407,9 +410,12 @@ Result<PocketProposed> proposedPocket(const Reports& reports, const model::RuleB
             best->pocket.doubler_mm = best->report.restoring->strap_mm;
             if (best->pocket.doubler_mm > 0) best->pocket.doubler_over_mm = book.figure("strap_over_mm");
         }
+        const auto restoring = best->report.restoring; // as found: looking again would find the same
         best->project = proposer.with(best->pocket);
-        best->report = relief::judgePocket(best->project, book, best->pocket);
+        best->report = relief::judgePocket(best->project, book, best->pocket, without_restoring);
+        best->report.restoring = restoring;
     }
+    best->project = relief::withPocket(best->project, book, best->pocket, &best->report);
     return std::move(*best);
 }
 

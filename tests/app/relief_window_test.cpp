@@ -6,9 +6,11 @@
 #include "stages/relief/relief_view.h"
 #include "support/window_hand.h"
 
+#include <QComboBox>
 #include <QDir>
 #include <QListWidget>
 #include <QMenu>
+#include <QSet>
 #include <QStandardPaths>
 #include <QTableWidget>
 #include <QTemporaryDir>
@@ -113,6 +115,43 @@ private slots:
         QCOMPARE(relief().pockets.size(), std::size_t(1));
         QVERIFY(gap() >= 10);
         QVERIFY(!button("way:0")); // they were of the project before
+        // Its plates are a part, and weigh what they weigh when a field changes them.
+        const auto part = [this] {
+            for (const model::Part& p : *project().parts)
+                if (p.id.text == relief().pockets[0].part) return p;
+            return model::Part();
+        };
+        QVERIFY(part().mass_kg);
+        const double before_kg = (part().on_car == model::OnCar::On ? 1 : -1) * *part().mass_kg;
+        const int steps = session().history().index();
+        stage()->choose(QStringLiteral("pocket:") + QString::fromStdString(relief().pockets[0].id));
+        settle();
+        type(stage()->form(), "plate", QStringLiteral("12"));
+        settle();
+        QCOMPARE(session().history().index(), steps + 1);
+        QVERIFY((part().on_car == model::OnCar::On ? 1 : -1) * *part().mass_kg > before_kg + 0.5);
+    }
+
+    void otherFiguresAlongIt() {
+        openRelief();
+        propose();
+        auto* along = stage()->view()->findChild<QComboBox*>(QStringLiteral("relief_along"));
+        QVERIFY(along && along->isVisible());
+        QCOMPARE(along->count(), print::along_count);
+        const relief::Station& s = session().reports()->relief->pockets[0].stations[6];
+        QCOMPARE(print::valueAlong(print::Along::Area, s.cut, s.before), s.cut.area_mm2 / s.before.area_mm2);
+        QCOMPARE(print::valueAlong(print::Along::Shift, s.before, s.before), 0.0);
+        QVERIFY(print::valueAlong(print::Along::LeastModulus, s.closed, s.before) <=
+                print::valueAlong(print::Along::Top, s.closed, s.before));
+        QSet<QByteArray> drawn; // of the curves alone, below the list; left and right may be alike
+        ReliefView* view = stage()->view();
+        const QRect curves(0, static_cast<int>(view->lengthwiseBox().bottom()) + 45, view->width(), view->height());
+        for (int i = 0; i < along->count(); ++i) {
+            along->setCurrentIndex(i);
+            const QImage image = view->grab(curves & view->rect()).toImage().convertToFormat(QImage::Format_RGB32);
+            drawn.insert(QByteArray(reinterpret_cast<const char*>(image.constBits()), image.sizeInBytes()));
+        }
+        QVERIFY2(drawn.size() >= along->count() - 3, qPrintable(QString::number(drawn.size())));
     }
 
     void draggedByItsBottomAndEnd() {

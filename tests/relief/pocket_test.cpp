@@ -52,6 +52,21 @@ std::string refusal(const model::ShapeSpec& spec, const model::Pocket& p) {
     return out ? "" : out.error().what;
 }
 
+model::PlateSpec plate() { return {{{0, 0}, {600, 0}, {600, 400}, {0, 400}}, 1.2}; }
+/// 150 × 90 × 30 in its middle.
+model::Pocket inPlate(model::PocketForm form) {
+    model::Pocket p = pocket(form);
+    p.at_mm = {300, 200, 0};
+    p.into = {0, 0, 1};
+    p.along = {1, 0, 0};
+    p.length_mm = 150;
+    p.width_mm = 90;
+    p.depth_mm = 30;
+    p.corner_mm = form == model::PocketForm::Recess ? 20 : 5;
+    p.plate_mm = 1.2;
+    return p;
+}
+
 bool near(double a, double b, double within) { return std::abs(a - b) <= within; }
 
 double distance(const shape::Mesh& mesh, const Vector3d& p) {
@@ -235,17 +250,8 @@ private slots:
     }
 
     void recessInASheet() {
-        const model::PlateSpec sheet{{{0, 0}, {600, 0}, {600, 400}, {0, 400}}, 1.2};
-        model::Pocket p = pocket(model::PocketForm::Recess);
-        p.at_mm = {300, 200, 0};
-        p.into = {0, 0, 1};
-        p.along = {1, 0, 0};
-        p.length_mm = 150;
-        p.width_mm = 90;
-        p.depth_mm = 30;
-        p.corner_mm = 20;
-        p.plate_mm = 1.2;
-        const auto m = made(sheet, p);
+        model::Pocket p = inPlate(model::PocketForm::Recess);
+        const auto m = made(plate(), p);
         const auto area = [](double l, double w, double r) { return l * w - (4 - pi) * r * r; };
         QVERIFY(near(m.cut_volume_mm3, area(152.4, 92.4, 21.2) * 1.2, 1));
         // Walls from the sheet's back at 1.2 to 30, and the bottom.
@@ -253,6 +259,104 @@ private slots:
         QVERIFY2(near(m.plate_volume_mm3, walls + area(152.4, 92.4, 21.2) * 1.2, 2),
                  qPrintable(QString::number(m.plate_volume_mm3)));
         p.at_mm.x() = 40;
+        QVERIFY(refusal(plate(), p).find("mouth does not lie on the sheet") != std::string::npos);
+    }
+
+    void boxInASheet() {
+        const model::Pocket p = inPlate(model::PocketForm::Box);
+        const auto m = made(plate(), p);
+        QVERIFY(m.in_sheet);
+        QCOMPARE(m.plates.size(), std::size_t(1));
+        QVERIFY(m.plates.front().kind == Kind::Tray);
+        QVERIFY(near(m.cut_volume_mm3, 152.4 * 92.4 * 1.2, 1));
+        // Sharp box outside less sharp box inside, and what the bends (inside 5, outside 6.2) take off and add along
+        // the four edges of the bottom; where two meet the removed prism is that of both: ∫ of (r − √(r² − s²))².
+        const auto rounded = [](double l, double w, double r) {
+            const double edge = (1 - pi / 4) * r * r;             // off a square edge, a mm
+            const double corner = (5.0 / 3 - pi / 2) * r * r * r; // ∫₀ʳ (r − √(r² − s²))² ds, counted twice
+            return 2 * (l + w) * edge - 4 * corner;
+        };
+        const double walls = (152.4 * 92.4 - 150 * 90) * (30 - 1.2) + 152.4 * 92.4 * 1.2;
+        const double wanted = walls - rounded(152.4, 92.4, 6.2) + rounded(150, 90, 5);
+        QVERIFY2(near(m.plate_volume_mm3, wanted, 2), qPrintable(QString::number(m.plate_volume_mm3 - wanted)));
+        model::Pocket leaning = p;
+        leaning.flank_deg = 15;
+        QVERIFY(refusal(plate(), leaning).find("stand square") != std::string::npos);
+        leaning = p;
+        leaning.form = model::PocketForm::Step;
+        QVERIFY(refusal(plate(), leaning).find("formed recess or a box") != std::string::npos);
+        leaning = p;
+        leaning.at_mm.x() = 40;
+        QVERIFY(refusal(plate(), leaning).find("mouth does not lie on the sheet") != std::string::npos);
+    }
+
+    /// Every point of the blank, folded about its own bend lines, lies on the tray within a tenth.
+    void trayFoldsBack() {
+        model::Pocket p = inPlate(model::PocketForm::Box);
+        p.material = "deep-drawing";
+        const auto m = made(plate(), p);
+        const auto flats = relief::patternsOf(p, m, {}, store::defaultRuleBook()).value();
+        QCOMPARE(flats.size(), std::size_t(1));
+        const relief::FlatPattern& flat = flats.front();
+        QCOMPARE(flat.bends.size(), std::size_t(4));
+        const auto mesh = shape::makeMesh(m.closed, 0.02).value().mesh;
+        const Vector3d bottom(300, 200, 30); // middle of its inner face; walls stand towards −z
+        const auto fold = [&](const Vector2d& at, double out) {
+            // Of the bend that it lies farthest beyond: a wall reaches past where the neighbouring bend begins.
+            Vector3d q(at.x(), at.y(), out);
+            double most = 0;
+            for (const relief::BendLine& bend : flat.bends) {
+                const int axis = std::abs(bend.to_mm.x() - bend.from_mm.x()) < 1e-9 ? 0 : 1;
+                const double middle = bend.from_mm[axis], side = middle > 0 ? 1 : -1;
+                const double begin = std::abs(middle) - bend.width_mm / 2, over = side * at[axis] - begin;
+                if (over <= most) continue;
+                most = over;
+                const double turn = std::min(1.0, over / bend.width_mm) * pi / 2, r = bend.inside_mm;
+                q = {at.x(), at.y(), (r + out) * std::cos(turn) - r - std::max(0.0, over - bend.width_mm)};
+                q[axis] = side * (begin + (r + out) * std::sin(turn));
+            }
+            return Vector3d(bottom + q);
+        };
+        int points = 0, on = 0;
+        for (std::size_t i = 0; i < flat.cut_mm.size(); ++i) {
+            const Vector2d a = flat.cut_mm[i], b = flat.cut_mm[(i + 1) % flat.cut_mm.size()];
+            for (int k = 0; k < 8; ++k)
+                for (const double out : {0.0, flat.thickness_mm}) {
+                    const Vector3d q = fold(a + (b - a) * k / 8, out);
+                    ++points;
+                    if (q.z() < 1.2) continue; // in the sheet's own thickness: its edge is welded there
+                    QVERIFY2(distance(mesh, q) < 0.1, qPrintable(QString::number(distance(mesh, q))));
+                    ++on;
+                }
+        }
+        QCOMPARE(points, 28 * 8 * 2);
+        QVERIFY(on > 300);
+        // Over all: bottom without its radii, a bend of ¼ turn at 5 + 0.4 · 1.2 and a wall of 30 − 5 on either side.
+        const double bend = pi / 2 * (5 + 0.4 * 1.2);
+        const Vector2d size = flat.bounds().sizes();
+        QVERIFY(near(size.x(), 140 + 2 * (bend + 25), 1e-6) && near(size.y(), 80 + 2 * (bend + 25), 1e-6));
+        // Corners are cut out half a thickness beyond where the bends begin.
+        const Vector2d notch(70 - 0.6, 40 - 0.6);
+        QCOMPARE(std::count_if(flat.cut_mm.begin(), flat.cut_mm.end(),
+                               [&](const Vector2d& q) { return (q.cwiseAbs() - notch).norm() < 1e-9; }),
+                 std::ptrdiff_t(4));
+        QVERIFY(std::any_of(flat.notes.begin(), flat.notes.end(),
+                            [](const std::string& n) { return n.find("folder with fingers") != std::string::npos; }));
+    }
+
+    /// Sheet that leans: the wall at its low side is higher, and the blank is cut for that.
+    void trayInALeaningSheet() {
+        model::SheetSpec sheet;
+        sheet.along = model::Axis::Y;
+        sheet.thickness_mm = 1.2;
+        for (const double y : {0.0, 400.0}) sheet.stations.push_back({y, {{0, 0}, {600, 60}}});
+        model::Pocket p = inPlate(model::PocketForm::Box);
+        p.at_mm = {300, 200, 30};
+        const auto m = made(sheet, p);
+        QVERIFY2(near(m.plates.front().depth_mm, 30 + 76.2 * 0.1, 1.5),
+                 qPrintable(QString::number(m.plates[0].depth_mm)));
+        p.depth_mm = 6;
+        p.corner_mm = 2;
         QVERIFY(refusal(sheet, p).find("mouth does not lie on the sheet") != std::string::npos);
     }
 
@@ -362,18 +466,13 @@ private slots:
     }
 
     void recessIsCutOversize() {
-        const model::PlateSpec sheet{{{0, 0}, {600, 0}, {600, 400}, {0, 400}}, 1.2};
-        model::Pocket p = pocket(model::PocketForm::Recess);
-        p.at_mm = {300, 200, 0};
-        p.into = {0, 0, 1};
-        p.along = {1, 0, 0};
-        p.length_mm = 150, p.width_mm = 90, p.depth_mm = 30, p.corner_mm = 20, p.plate_mm = 1.2;
+        model::Pocket p = inPlate(model::PocketForm::Recess);
         p.material = "deep-drawing";
-        const auto flats = relief::patternsOf(p, made(sheet, p), {}, store::defaultRuleBook()).value();
+        const auto flats = relief::patternsOf(p, made(plate(), p), {}, store::defaultRuleBook()).value();
         const Vector2d size = flats[0].bounds().sizes();
         QVERIFY(near(size.x(), 150 + 2 * 30 * 1.03, 0.1) && near(size.y(), 90 + 2 * 30 * 1.03, 0.1));
         p.material = "gold";
-        const auto none = relief::patternsOf(p, made(sheet, p), {}, store::defaultRuleBook());
+        const auto none = relief::patternsOf(p, made(plate(), p), {}, store::defaultRuleBook());
         QVERIFY(!none.ok());
     }
 };

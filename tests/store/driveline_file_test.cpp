@@ -186,6 +186,24 @@ private slots:
         // 50 mm longer: the shaft to make is shorter by nearly that.
         QVERIFY(automatic->lines.front().slips[0].order_closed_mm < 960);
     }
+    void aLineOfAnOptionWaitsForIt() {
+        Project p = demo("pell-wren");
+        const std::size_t all = driveline::driveline(p, book())->lines.size();
+        p.vehicle->choices.push_back({"shaft", "Shaft", {{"old", "old", "", {}}, {"made", "made", "", {}}}, {}});
+        ShaftLine& line = p.driveline->lines.front();
+        const std::string id = line.id;
+        line.option = "vehicle/shaft/made";
+        QVERIFY2(wrong(p).isEmpty(), qPrintable(wrong(p)));
+        QCOMPARE(driveline::driveline(p, book())->lines.size(), all - 1);
+        activePlacement(p)->taken.push_back({"vehicle/shaft", "made", {}});
+        QCOMPARE(driveline::driveline(p, book())->lines.size(), all);
+        line.option = "vehicle/shaft/none";
+        QVERIFY(wrong(p).contains(QStringLiteral("no option")) && wrong(p).contains(QString::fromStdString(line.name)));
+        line.option = "made";
+        QVERIFY(wrong(p).contains(QStringLiteral("names no owner")));
+        line.option = p.donors[0].id.text + "/shaft/made"; // goes with its donor
+        QVERIFY(withoutDonor(p, p.donors[0].id).driveline->lines.front().option.empty());
+    }
     void theGearingTellsTheShaftsSpeed() {
         Project p = demo("shaft-bench");
         const ShaftLine& line = p.driveline->lines.front();

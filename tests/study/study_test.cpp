@@ -165,6 +165,7 @@ private slots:
             p.driveline.reset(); // they have troubles of their own
             p.gearing.reset();
             p.mounts.reset();
+            p.relief.reset();
             const study::Reports reports = run(p);
             QVERIFY(reports.clearance);
             QCOMPARE(reports.clearance->verdict, Verdict::Unknown);

@@ -2,6 +2,7 @@
 
 #include "forms/editing.h"
 #include "model/project.h"
+#include "stages/survey/survey_forms.h"
 
 #include <algorithm>
 
@@ -142,6 +143,9 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
                {QStringLiteral("forward"), tr("to the front")},
                {QStringLiteral("left"), tr("to the vehicle's left")},
                {QStringLiteral("right"), tr("to the vehicle's right")}});
+    out.push_back(fields::choice(QStringLiteral("option"), tr("Judged with"), allOptions(*session.project()),
+                                 line.option,
+                                 edit.set([](model::ShaftLine& l, const std::string& v) { l.option = v; })));
     of.flag("half", tr("Half-shaft: turns with the wheel"), &model::ShaftLine::half_shaft);
     of.number("top_rpm", tr("Top speed, rpm"), &model::ShaftLine::top_rpm);
     const Editing<Driveline> whole(

@@ -226,7 +226,8 @@ MountsStage::MountsStage(Session& session, QWidget* parent)
         progress_->setMaximum(all);
         progress_->setValue(done);
     });
-    connect(this, &MountsStage::tuningDone, this, [this] {
+    connect(this, &MountsStage::tuningDone, this, [this](int search) {
+        if (search != search_) return; // of one that was stopped as it ended
         if (tuner_.joinable()) tuner_.join();
         tuned_ = std::move(found_);
         progress_->hide();
@@ -246,6 +247,7 @@ void MountsStage::stopTuning() {
     stop_tuning_.stop();
     if (tuner_.joinable()) tuner_.join();
     stop_tuning_ = StopToken();
+    ++search_;
 }
 
 QString MountsStage::key() const { return keyOf(list_); }
@@ -628,14 +630,14 @@ void MountsStage::tune() {
     progress_->setMaximum(0);
     progress_->show();
     const auto book = model::applied(store::defaultRuleBook(), tuned_for_->rules);
-    tuner_ = std::thread([this, project = tuned_for_, book, stop = stop_tuning_] {
+    tuner_ = std::thread([this, project = tuned_for_, book, stop = stop_tuning_, search = search_] {
         mounts::TuneOptions options;
         options.stop = stop;
         options.progress = [this](int done, int all) { emit tuningProgress(done, all); };
         auto found = mounts::tune(*project, book, {study::drivenLoad_kg(*project)}, options);
         if (stop.stopped()) return;
         found_ = std::make_shared<Result<mounts::Tuning>>(std::move(found));
-        emit tuningDone();
+        emit tuningDone(search);
     });
 }
 

@@ -49,7 +49,7 @@ public:
 signals:
     /// From the thread that looks for better mounts.
     void tuningProgress(int done, int all);
-    void tuningDone();
+    void tuningDone(int search);
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -91,6 +91,7 @@ private:
 
     std::thread tuner_;
     StopToken stop_tuning_;
+    int search_ = 0; ///< counts them: what an earlier one still has to say is not heard
     std::shared_ptr<Result<mounts::Tuning>> found_; ///< the thread's
     std::shared_ptr<Result<mounts::Tuning>> tuned_; ///< taken over from it
     std::shared_ptr<const model::Project> tuned_for_;

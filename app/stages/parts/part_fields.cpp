@@ -35,17 +35,6 @@ std::string namesOf(const model::Project& project, const std::vector<model::Part
 }
 
 /// Every option of every owner, as "owner/choice/option".
-Choices allOptions(const model::Project& project) {
-    Choices out{{QString(), tr("always")}};
-    const auto add = [&](const std::string& owner) {
-        for (const auto& option : optionChoices(project, owner))
-            if (!option.first.isEmpty()) out.emplace_back(q(owner) + QLatin1Char('/') + option.first, option.second);
-    };
-    for (const model::Donor& donor : project.donors) add(donor.id.text);
-    add(model::vehicle_owner);
-    return out;
-}
-
 } // namespace
 
 std::vector<Field> partFields(Session& session, const model::PartId& id) {

@@ -1,6 +1,8 @@
 #include "stages/relief/relief_fields.h"
 
 #include "forms/editing.h"
+#include "relief/apply.h"
+#include "shape/pocket.h"
 #include "store/rule_book.h"
 
 namespace gabarit::app {
@@ -38,11 +40,26 @@ Choices facesOf(const model::Project& project) {
             if (mount.stand)
                 out.emplace_back(q(mount.id) + QStringLiteral("/stand"), tr("%1, stand").arg(q(mount.name)));
         }
+    if (project.mounts)
+        for (const model::OldSeat& seat : project.mounts->seats)
+            out.emplace_back(QStringLiteral("seat/") + q(seat.id), q(seat.name));
+    if (project.driveline)
+        for (const model::Interface& interface : project.driveline->interfaces) {
+            if (interface.kind != model::InterfaceKind::Flange) continue;
+            const QString id = QStringLiteral("interface/") + q(interface.id);
+            out.emplace_back(id + QStringLiteral("/a"), tr("flange: %1").arg(q(interface.a.name)));
+            out.emplace_back(id + QStringLiteral("/b"), tr("flange: %1").arg(q(interface.b.name)));
+        }
     return out;
 }
 
 void pocketFields(std::vector<Field>& out, Session& session, const model::Pocket& pocket) {
-    const auto edit = editingOf(session, &Relief::pockets, pocket.id, pocket.name);
+    // What its plates weigh follows.
+    const auto edit =
+        editingOf(session, &Relief::pockets, pocket.id, pocket.name).also([id = pocket.id](model::Project& p) {
+            const model::Pocket* its = byId(p.relief->pockets, id);
+            p = relief::withPocket(p, model::applied(store::defaultRuleBook(), p.rules), model::Pocket(*its));
+        });
     FieldsOf<model::Pocket> of(out, edit, pocket);
     of.words("name", tr("Name"), &model::Pocket::name);
     out.push_back(fields::choice(QStringLiteral("body"), tr("In"), bodiesOf(*session.project()), pocket.body.text,
@@ -52,18 +69,21 @@ void pocketFields(std::vector<Field>& out, Session& session, const model::Pocket
                {QStringLiteral("half"), tr("half of a tube")},
                {QStringLiteral("step"), tr("step across it all")},
                {QStringLiteral("recess"), tr("formed recess")}});
+    const model::Body* body = model::findBody(*session.project(), {model::vehicle_owner, pocket.body});
     const bool half = pocket.form == model::PocketForm::HalfRound, recess = pocket.form == model::PocketForm::Recess;
+    const bool sheet = body && shape::isSheet(body->shape);
     of.length("length", half ? tr("Tube, inside") : tr("Length at its bottom"), &model::Pocket::length_mm);
     if (pocket.form != model::PocketForm::Step) of.length("width", tr("Width"), &model::Pocket::width_mm);
     of.length("depth", tr("Depth"), &model::Pocket::depth_mm);
-    if (!half && !recess) of.angle("flank", tr("Ends lean out"), &model::Pocket::flank_deg);
+    if (!half && !recess && (!sheet || pocket.flank_deg != 0))
+        of.angle("flank", tr("Ends lean out"), &model::Pocket::flank_deg);
     if (!half) of.length("corner", recess ? tr("Corners, radius") : tr("Bends, inside"), &model::Pocket::corner_mm);
     of.flag("open", tr("Left open, not closed"), &model::Pocket::open);
     if (!pocket.open) {
         out.push_back(fields::choice(QStringLiteral("material"), tr("Plate"), sheets(), pocket.material,
                                      edit.set([](model::Pocket& p, const std::string& v) { p.material = v; })));
         of.length("plate", tr("Its thickness"), &model::Pocket::plate_mm);
-        if (!recess) {
+        if (!recess && !sheet) {
             of.length("doubler", tr("Strap on the far face"), &model::Pocket::doubler_mm);
             of.length("doubler_over", tr("It reaches beyond"), &model::Pocket::doubler_over_mm);
         }

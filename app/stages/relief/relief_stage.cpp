@@ -146,7 +146,8 @@ ReliefStage::ReliefStage(Session& session, QWidget* parent)
     connect(view_, &ReliefView::dragged, this, [this](const model::Pocket& pocket) {
         session_.edit(tr("drag the pocket"), relief::withPocket(*session_.project(), book(), pocket));
     });
-    connect(this, &ReliefStage::proposed, this, [this] {
+    connect(this, &ReliefStage::proposed, this, [this](int search) {
+        if (search != search_) return; // of one that was stopped as it ended
         if (worker_.joinable()) worker_.join();
         progress_->hide();
         const auto found = std::move(found_);
@@ -155,7 +156,8 @@ ReliefStage::ReliefStage(Session& session, QWidget* parent)
         wanted_ = QStringLiteral("pocket:") + q(found->value().pocket.id);
         session_.change(tr("cut a pocket"), relief::withPocket(*session_.project(), book(), found->value().pocket));
     });
-    connect(this, &ReliefStage::waysCompared, this, [this] {
+    connect(this, &ReliefStage::waysCompared, this, [this](int search) {
+        if (search != search_) return; // of one that was stopped as it ended
         if (worker_.joinable()) worker_.join();
         progress_->hide();
         const auto compared = std::move(compared_);
@@ -181,6 +183,7 @@ void ReliefStage::stopProposing() {
     stop_.stop();
     if (worker_.joinable()) worker_.join();
     stop_ = StopToken();
+    ++search_;
 }
 
 QString ReliefStage::key() const { return keyOf(list_); }
@@ -398,7 +401,7 @@ void ReliefStage::compareWays(const std::string& body) {
     ways_.reset();
     proposed_for_ = session_.project();
     progress_->show();
-    worker_ = std::thread([this, reports, body, mine, shown = session_.shown(), stop = stop_] {
+    worker_ = std::thread([this, reports, body, mine, shown = session_.shown(), stop = stop_, search = search_] {
         study::Study study(store::defaultRuleBook());
         study::RunOptions options;
         options.shown = shown;
@@ -407,7 +410,7 @@ void ReliefStage::compareWays(const std::string& body) {
             study::waysOut(study, *reports, store::defaultRuleBook(), mine, {model::vehicle_owner, {body}}, options);
         if (stop.stopped()) return;
         compared_ = std::make_shared<Result<study::ReliefWays>>(std::move(ways));
-        emit waysCompared();
+        emit waysCompared(search);
     });
 }
 
@@ -449,7 +452,7 @@ void ReliefStage::propose(const std::string& body) {
     if (!reports) return;
     proposed_for_ = session_.project();
     progress_->show();
-    worker_ = std::thread([this, reports, body, stop = stop_] {
+    worker_ = std::thread([this, reports, body, stop = stop_, search = search_] {
         proximity::ColliderCache cache;
         fit::GapMemo memo;
         const model::BodyId id{body};
@@ -457,7 +460,7 @@ void ReliefStage::propose(const std::string& body) {
                                            cache, memo, stop);
         if (stop.stopped()) return;
         found_ = std::make_shared<Result<study::PocketProposed>>(std::move(found));
-        emit proposed();
+        emit proposed(search);
     });
 }
 

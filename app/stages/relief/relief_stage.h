@@ -50,9 +50,9 @@ public:
 
 signals:
     /// From the thread that looks for a pocket.
-    void proposed();
+    void proposed(int search);
     /// From the thread that compares ways out.
-    void waysCompared();
+    void waysCompared(int search);
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -89,6 +89,7 @@ private:
     bool filling_ = false;
 
     std::thread worker_;
+    int search_ = 0; ///< counts them: what an earlier one still has to say is not heard
     StopToken stop_;
     std::shared_ptr<Result<study::PocketProposed>> found_; ///< the thread's
     std::shared_ptr<Result<study::ReliefWays>> compared_;  ///< the thread's

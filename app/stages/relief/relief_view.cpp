@@ -4,6 +4,7 @@
 #include "shell/tones.h"
 #include "store/rule_book.h"
 
+#include <QComboBox>
 #include <QMouseEvent>
 #include <QPainter>
 
@@ -12,15 +13,53 @@
 namespace gabarit::app {
 namespace {
 
+constexpr double list_px = 16; // that the list is higher than a title
 constexpr double gap_px = 8, grip_px = 9, wide_share = 0.62, tall_share = 0.62, least_mm = 1;
+
+/// What the book wants of it, as a share of what it was.
+std::optional<double> wantedAlong(print::Along what, const model::RuleBook& book) {
+    using print::Along;
+    switch (what) {
+    case Along::LeastModulus:
+    case Along::Top:
+    case Along::Bottom:
+    case Along::Left:
+    case Along::Right: return book.figure("section_wanted_share");
+    case Along::Upright:
+    case Along::Sideways: return book.figure("stiffness_wanted_share");
+    case Along::Torsion: return book.figure("torsion_wanted_share");
+    case Along::Area:
+    case Along::Product:
+    case Along::Shift: return std::nullopt;
+    }
+    return std::nullopt;
+}
 
 } // namespace
 
-ReliefView::ReliefView(QWidget* parent) : QWidget(parent) {
+ReliefView::ReliefView(QWidget* parent) : QWidget(parent), along_(new QComboBox(this)) {
     setMinimumHeight(260);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
     setAccessibleName(tr("Drawing of what is chosen"));
     setMouseTracking(true);
+    along_->setObjectName(QStringLiteral("relief_along"));
+    along_->setAccessibleName(tr("What is drawn along the pocket"));
+    for (int i = 0; i < print::along_count; ++i) along_->addItem(print::words(static_cast<print::Along>(i)), i);
+    along_->hide();
+    connect(along_, &QComboBox::currentIndexChanged, this, [this] { update(); });
+}
+
+void ReliefView::placeAlong() {
+    const QSize size = along_->sizeHint();
+    const QRectF box = sharesBox();
+    along_->setGeometry(static_cast<int>(box.right()) - size.width() - 2, static_cast<int>(box.top()) + 1, size.width(),
+                        size.height());
+    along_->setVisible(report() && report()->made && report()->stations.size() > 1);
+}
+
+void ReliefView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    placeAlong();
 }
 
 const relief::PocketReport* ReliefView::report() const {
@@ -43,6 +82,7 @@ void ReliefView::show(std::shared_ptr<const study::Reports> reports, const QStri
                                               : print::PocketPicture();
     }
     shown_ = shown;
+    placeAlong();
     update();
 }
 
@@ -88,8 +128,9 @@ void ReliefView::paintEvent(QPaintEvent*) {
         print::paintLengthwise(painter, lengthwiseBox(), picture_, now, palette, shown_);
         print::paintAcross(painter, acrossBox(), picture_, palette, shown_);
         const model::RuleBook book = model::applied(store::defaultRuleBook(), reports_->project->rules);
-        print::paintShares(painter, sharesBox(), *its, picture_.station_mm, book.figure("section_wanted_share"),
-                           palette);
+        const auto along = static_cast<print::Along>(along_->currentData().toInt());
+        const QRectF below = sharesBox().adjusted(0, list_px, 0, 0); // the list stands at its corner
+        print::paintAlong(painter, below, *its, picture_.station_mm, along, wantedAlong(along, book), palette, shown_);
         painter.setPen(t.rule);
         painter.setBrush(Qt::NoBrush);
         for (const QRectF& box : {lengthwiseBox(), acrossBox(), sharesBox()}) painter.drawRect(box);

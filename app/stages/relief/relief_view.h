@@ -5,6 +5,8 @@
 
 #include <QWidget>
 
+class QComboBox;
+
 namespace gabarit::app {
 
 class ReliefView : public QWidget {
@@ -29,6 +31,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     enum class Edge { None, Bottom, Low, High };
@@ -37,12 +40,14 @@ private:
     QRectF acrossBox() const;
     QRectF sharesBox() const;
     Edge edgeAt(const QPointF& place) const;
+    void placeAlong();
 
     std::shared_ptr<const study::Reports> reports_;
     QString key_;
     quantity::Shown shown_;
     print::PocketPicture picture_;
     std::optional<double> station_mm_;
+    QComboBox* along_; ///< what is drawn along the pocket
     Edge edge_ = Edge::None;
     std::optional<model::Pocket> wanted_; ///< while it is dragged
 };

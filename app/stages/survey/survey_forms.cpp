@@ -479,6 +479,17 @@ Choices optionChoices(const model::Project& project, const std::string& owner) {
     return out;
 }
 
+Choices allOptions(const model::Project& project) {
+    Choices out{{QString(), tr("always")}};
+    const auto add = [&](const std::string& owner) {
+        for (const auto& option : optionChoices(project, owner))
+            if (!option.first.isEmpty()) out.emplace_back(q(owner) + QLatin1Char('/') + option.first, option.second);
+    };
+    for (const model::Donor& donor : project.donors) add(donor.id.text);
+    add(model::vehicle_owner);
+    return out;
+}
+
 std::vector<SurveyEntry> surveyEntries(const model::Project& original, const std::string& owner, SurveyKind kind) {
     model::Project project = original;
     std::vector<SurveyEntry> out;

@@ -85,5 +85,7 @@ model::Project withoutEntry(const model::Project& project, const std::string& ow
 std::vector<std::pair<QString, QString>> bodyChoices(const model::Project& project);
 /// The options that a thing of this owner may belong to, as "choice/option"; first the empty one.
 std::vector<std::pair<QString, QString>> optionChoices(const model::Project& project, const std::string& owner);
+/// The same of all owners, as "owner/choice/option".
+std::vector<std::pair<QString, QString>> allOptions(const model::Project& project);
 
 } // namespace gabarit::app
