@@ -264,10 +264,10 @@ void paintAlong(QPainter& painter, const QRectF& box, const relief::PocketReport
     }
     painter.setPen(QPen(tones.shaft, 1));
     painter.drawLine(at(station_mm, 0), at(station_mm, most));
-    const QString told = length                   ? QObject::tr("Along it")
-                         : what == Along::Product ? QObject::tr("Along it, of the second moments")
-                                                  : QObject::tr("Along it, of what it was");
-    title(painter, box, QObject::tr("%1: closed, and dotted while it is cut").arg(told), tones);
+    const QString told = length                   ? QObject::tr("Along it: closed; dotted while cut")
+                         : what == Along::Product ? QObject::tr("Of the second moments: closed; dotted while cut")
+                                                  : QObject::tr("Of what it was: closed; dotted while cut");
+    title(painter, box, told, tones);
     painter.restore();
 }
 

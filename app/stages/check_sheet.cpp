@@ -81,7 +81,8 @@ void addCheck(QTableWidget* table, const model::Check& check, const quantity::Sh
     QString when = check.at == "ride height" ? QString() : q(check.at);
     if (!check.reason.empty()) when += (when.isEmpty() ? QString() : QStringLiteral("; ")) + q(check.reason);
     QString what = q(check.what);
-    if (!known.isEmpty() && what.startsWith(known)) what = what.mid(known.size() + 2);
+    for (const QLatin1String after : {QLatin1String(": "), QLatin1String(" ")}) // "Pocket: …", "Pocket to …"
+        if (!known.isEmpty() && what.startsWith(known + after)) what = what.mid(known.size() + after.size());
     if (!what.isEmpty()) what[0] = what[0].toUpper();
     setRow(table, row,
            {when.isEmpty() ? what : what + QLatin1Char('\n') + when,

@@ -20,6 +20,9 @@ struct Figure {
     Write write;
     int more_is = 0;  ///< +1: more is better, −1: less is, 0: neither
     double least = 0; ///< smaller differences are not seen in what is written
+    /// Of a gauge that shows whichever check stands worst: two of them may be of different things and units, so that
+    /// verdicts are compared, not figures.
+    std::optional<model::Verdict> verdict{};
 
     std::string words() const { return !text.empty() ? text : value ? write(*value) : "not known"; }
 };
@@ -41,6 +44,10 @@ std::vector<Figure> figuresOf(const Reports& reports, Shown shown) {
     }
     for (const Gauge& gauge : reports.gauges) {
         const bool axle = gauge.id == "front" || gauge.id == "rear", cost = gauge.id == "cost";
+        if (!axle && !cost && gauge.id != "tightest" && gauge.id != "bonnet" && gauge.id != "ground") {
+            out.push_back({gauge.name, std::nullopt, gauge.value, length, 0, 0, gauge.verdict});
+            continue;
+        }
         out.push_back({gauge.name, gauge.figure, gauge.value,
                        axle   ? mass
                        : cost ? count
@@ -78,7 +85,13 @@ Comparison compared(const Reports& pinned, const Reports& now, Shown shown) {
         const auto a = std::find_if(before.begin(), before.end(), [&](const Figure& f) { return f.name == b.name; });
         if (a == before.end()) continue;
         ComparedFigure line{b.name, a->words(), b.words(), "", 0};
-        if (a->value && b.value) {
+        if (a->verdict && b.verdict) {
+            line.difference = *a->verdict == *b.verdict && a->words() == b.words() ? "same" : "";
+            if (*a->verdict != *b.verdict) {
+                line.difference = std::string(model::word(*a->verdict)) + " → " + model::word(*b.verdict);
+                line.better = model::worse(*a->verdict, *b.verdict) == *a->verdict ? 1 : -1;
+            }
+        } else if (a->value && b.value) {
             const double change = *b.value - *a->value;
             if (std::abs(change) < b.least) {
                 line.difference = "same";

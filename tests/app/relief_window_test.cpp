@@ -10,6 +10,7 @@
 #include <QDir>
 #include <QListWidget>
 #include <QMenu>
+#include <QRegularExpression>
 #include <QSet>
 #include <QStandardPaths>
 #include <QTableWidget>
@@ -84,6 +85,11 @@ private slots:
         QVERIFY2(gap() >= 10, qPrintable(QString::number(gap()))); // the gap counts with it
         QVERIFY(stage()->words().contains(QStringLiteral("kg out")));
         QVERIFY(stage()->checks()->rowCount() >= 4);
+        QStringList told; // each without the pocket's own name
+        for (int row = 0; row < stage()->checks()->rowCount(); ++row) told << stage()->checks()->item(row, 0)->text();
+        QVERIFY2(!told.filter(QRegularExpression(QStringLiteral("^To Lower arm, "))).isEmpty(),
+                 qPrintable(told.join(QLatin1Char('\n'))));
+        QVERIFY(!told.filter(QRegularExpression(QStringLiteral("^Section moduli"))).isEmpty());
         // Set aside: the overlap is back; counted again: gone.
         pressNamed("aside");
         settle();

@@ -2,6 +2,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 
+#include <QDir>
 #include <QFile>
 #include <QJsonArray>
 #include <QJsonDocument>
@@ -169,6 +170,61 @@ private slots:
             "mounts": {"mounts": [{"id": "a", "name": "A", "at": "roof", "pad": {}}]}})")});
         QCOMPARE(wrong.status, 2);
         QVERIFY(wrong.err.contains(QStringLiteral("mounts.mounts[0].at")));
+    }
+    void aPocketFromTheCommandLine() {
+        const QString out = folder_.filePath(QStringLiteral("let-in.gabarit"));
+        const Ended cut = call({"propose-pocket", "--body", "front-crossmember", "--out", out, demo});
+        QVERIFY2(cut.status == 0, qPrintable(cut.err));
+        QVERIFY(cut.out.contains(" deep, plate ") && cut.out.contains("no approval"));
+        const model::Project made = store::readProject(out.toStdString(), store::defaultRuleBook()).value().project;
+        QCOMPARE(made.relief->pockets.size(), demoProject().relief->pockets.size() + 1);
+        const model::Pocket& pocket = made.relief->pockets.back();
+        const auto part = std::find_if(made.parts->begin(), made.parts->end(),
+                                       [&](const model::Part& p) { return p.id.text == pocket.part; });
+        QVERIFY(part != made.parts->end() && part->mass_kg);
+        const QJsonObject json = call({"check", "--json", out}).json();
+        QCOMPARE(pairOf(json, "ostrel-six/front-sump", "vehicle/front-crossmember")["verdict"].toString(),
+                 QStringLiteral("go"));
+        const QJsonArray reported = json["relief"].toObject()["pockets"].toArray();
+        QCOMPARE(reported.size(), static_cast<int>(made.relief->pockets.size()));
+        QVERIFY(reported[0].toObject()["stations"].toArray().size() > 10);
+        QVERIFY(!json["relief"].toObject()["bars"].toArray().isEmpty()); // of the mounts' arms
+        const Ended table = call({"relief", "--units", "in", out});
+        QVERIFY(table.out.contains(" in deep") || table.out.contains("least modulus"));
+        QVERIFY(table.out.contains("bar ") && table.out.contains("licensed engineer"));
+        // What is marked "never" is not cut, what is not there neither.
+        const Ended rail = call({"propose-pocket", "--body", "rail-left", "--out", out, demo});
+        QVERIFY(rail.status == 2 && rail.err.contains("never"));
+        QCOMPARE(call({"propose-pocket", "--body", "ghost", "--out", out, demo}).status, 2);
+    }
+    void waysAndTemplatesFromTheCommandLine() {
+        const Ended ways = call({"ways", "--a", "ostrel-six/front-sump", "--b", "vehicle/front-crossmember", demo});
+        for (const char* words : {"as it is", " up ", "Sump: deep at the rear", "deep", "100 %"})
+            QVERIFY2(ways.out.contains(QLatin1String(words)), words);
+        const QString folder = folder_.filePath(QStringLiteral("templates"));
+        const Ended printed = call(
+            {"print", "--what", "templates", "--placement", "second-try", "--paper", "letter", "--out", folder, demo});
+        QVERIFY2(printed.status == 0, qPrintable(printed.err));
+        const QStringList files = QDir(folder).entryList(QDir::Files);
+        QCOMPARE(files.filter(QStringLiteral(".pdf")), QStringList{QStringLiteral("templates-letter.pdf")});
+        for (const char* part : {"bottom-and-ends", "strap", "cut-line-on-the-body"})
+            for (const char* form : {".svg", ".dxf"})
+                QVERIFY2(files.contains(QStringLiteral("pocket-for-the-sump-%1%2").arg(QLatin1String(part), form)),
+                         part);
+        const Ended nothing = call({"print", "--what", "templates", "--out", folder,
+                                    QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit")});
+        QCOMPARE(nothing.status, 2);
+    }
+    /// The second try stays go when its brackets and towers are bodies that count.
+    void bracketsKeepTheSecondTryGo() {
+        const QString out = folder_.filePath(QStringLiteral("bracketed.gabarit"));
+        model::Project second = demoProject();
+        second.active_placement.text = "second-try";
+        const Ended made = call({"make-brackets", "--out", out, saved(second)});
+        QVERIFY2(made.status == 0, qPrintable(made.err));
+        const model::Project with = store::readProject(out.toStdString(), store::defaultRuleBook()).value().project;
+        QVERIFY(with.vehicle->bodies.size() > second.vehicle->bodies.size());
+        QCOMPARE(call({"check", out}).status, 0);
     }
     void aFileWithNothingButADrivelineWorks() {
         const QString bench = QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit");

@@ -51,6 +51,30 @@ private slots:
         }
         QCOMPARE(back.went, both.came);
     }
+    /// A gauge of checks may show an angle now and a length then: verdicts are told, no difference of the two.
+    void checksAreComparedByTheirVerdicts() {
+        study::Reports before = reports(smallBay()), after = before;
+        study::Gauge gauge;
+        gauge.id = "driveline";
+        gauge.name = "Driveline";
+        gauge.value = "3.81°";
+        gauge.figure = 3.81;
+        gauge.verdict = Verdict::NoGo;
+        before.gauges.push_back(gauge);
+        gauge.value = "25.5 mm";
+        gauge.figure = 25.5;
+        gauge.verdict = Verdict::Go;
+        after.gauges.push_back(gauge);
+        const study::Comparison both = study::compared(before, after, {});
+        QCOMPARE(figure(both, "Driveline").difference, std::string("no-go → go"));
+        QCOMPARE(figure(both, "Driveline").better, 1);
+        QCOMPARE(figure(study::compared(after, before, {}), "Driveline").better, -1);
+        after.gauges.back().verdict = Verdict::NoGo;
+        const study::Comparison alike = study::compared(before, after, {});
+        QCOMPARE(figure(alike, "Driveline").difference, std::string());
+        QCOMPARE(figure(alike, "Driveline").better, 0);
+        QCOMPARE(figure(study::compared(after, after, {}), "Driveline").difference, std::string("same"));
+    }
     void inInches() {
         const Project before = smallBay();
         Project after = before;

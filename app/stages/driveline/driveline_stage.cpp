@@ -69,7 +69,8 @@ std::vector<StageItem> itemsOf(const model::Project& project, const study::Repor
                 if (const auto* judged = lineOf(*reports, item.key))
                     item.verdict = judged->verdict;
                 else
-                    item.words += QObject::tr("\nnot hung now");
+                    item.words += model::isTaken(project, line.option) ? QObject::tr("\nnot hung now")
+                                                                       : QObject::tr("\nanother form is taken");
             }
             out.push_back(std::move(item));
         }

@@ -48,8 +48,13 @@ std::vector<StageItem> itemsOf(const model::Project& project, const study::Repor
         }
     };
     list("pocket:", project.relief->pockets, true);
-    for (std::size_t i = 0; i < out.size(); ++i)
-        if (project.relief->pockets[i].set_aside) out[i].verdict.reset();
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        const model::Pocket& pocket = project.relief->pockets[i];
+        const model::Body* body = model::findBody(project, {model::vehicle_owner, pocket.body});
+        const bool elsewhere = body && !model::isTaken(project, model::vehicle_owner, body->option);
+        if (elsewhere) out[i].words += QObject::tr("\nanother form is taken");
+        if (elsewhere || pocket.set_aside) out[i].verdict.reset();
+    }
     list("tube:", project.relief->tubes, true);
     list("plate:", project.relief->plates, true);
     list("hole:", project.relief->holes, false);
