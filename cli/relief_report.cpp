@@ -201,11 +201,11 @@ std::string reliefText(const study::Reports& reports, Shown shown) {
     for (const relief::Bar& bar : list.bars) {
         out += "bar " + length(bar.diameter_mm) + (bar.height_mm > 0 ? " × " + length(bar.height_mm) : "") + " × " +
                length(bar.wall_mm) + ":";
-        for (const auto& [name, mm] : bar.pieces) out += " " + name + " " + length(mm) + ",";
+        for (const auto& [name, mm] : bar.pieces) out += " " + name + ": " + length(mm) + ",";
         out += " left " + length(bar.left_mm) + "\n";
     }
     for (const std::string& piece : list.longer_than) out += piece + ": longer than a bar\n";
-    if (!list.bars.empty()) out += "\n";
+    if (!list.bars.empty() || !list.longer_than.empty()) out += "\n";
     for (const relief::PlateReport& plate : r.plates)
         out += plate.name + ": " +
                (plate.made ? quantity::fixed(plate.made->mass_kg, 2) + " kg" +

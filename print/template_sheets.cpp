@@ -55,7 +55,7 @@ public:
             y += 5.2;
         };
         row({QStringLiteral("part"), QStringLiteral("material"), QStringLiteral("make"), QStringLiteral("size")}, true);
-        for (const FlatPattern& p : reports_.relief->patterns()) {
+        for (const FlatPattern& p : reports_.relief ? reports_.relief->patterns() : std::vector<FlatPattern>()) {
             if (p.member) continue;
             const Eigen::AlignedBox2d box = p.bounds();
             row({words(p.name), words(p.material), QString::number(p.count),
@@ -64,7 +64,7 @@ public:
                 false);
         }
         const study::CutList tubes = study::cutList(reports_, book_);
-        if (!tubes.bars.empty()) {
+        if (!tubes.bars.empty() || !tubes.longer_than.empty()) {
             y += 5;
             row({QStringLiteral("tubes from bars"), QStringLiteral("tube"), QString(),
                  QStringLiteral("left of the bar")},
@@ -74,7 +74,7 @@ public:
                                          (bar.height_mm > 0 ? " × " + length(bar.height_mm) : "") + " × " +
                                          length(bar.wall_mm);
                 for (std::size_t i = 0; i < bar.pieces.size(); ++i) // a row each: many come from one bar
-                    row({words(bar.pieces[i].first + " " + length(bar.pieces[i].second)),
+                    row({words(bar.pieces[i].first + ": " + length(bar.pieces[i].second)),
                          i == 0 ? words(size) : QString(), QString(), i == 0 ? words(length(bar.left_mm)) : QString()},
                         false);
             }
@@ -82,7 +82,10 @@ public:
             row({QStringLiteral("Arms and members along their middle: add what a cope or mitre takes.")}, false);
         }
         y += 6;
-        for (const char* about : {"relief/cut", "relief/work"}) {
+        std::vector<const char*> abouts;
+        if (reports_.relief) abouts = {"relief/cut", "relief/work"};
+        if (reports_.mounts) abouts.push_back("mounts/weld");
+        for (const char* about : abouts) {
             const QString text = words(model::cautionAbout(book_, about));
             y += paragraph(margin_, y, sheet.width() - 2 * margin_, text) + 3;
         }
@@ -293,13 +296,12 @@ Tiling tilingFor(const QSizeF& drawing, const std::string& sheet, const model::R
 
 Result<void> writeTemplates(const study::Reports& reports, const model::RuleBook& given, const TemplateOptions& options,
                             const std::string& folder) {
-    if (!reports.relief)
-        return Error{"there is no relief in it", reports.project->name, "make a pocket, a tube or a plate first"};
-    const std::vector<FlatPattern> patterns = reports.relief->patterns();
-    if (patterns.empty())
-        return Error{"there is nothing to cut", reports.project->name,
-                     "make a pocket, a tube or a plate that can be made first"};
     const model::RuleBook book = model::applied(given, reports.project->rules);
+    const std::vector<FlatPattern> patterns =
+        reports.relief ? reports.relief->patterns() : std::vector<FlatPattern>(); // brackets and frames have tubes too
+    if (patterns.empty() && study::cutList(reports, book).bars.empty())
+        return Error{"there is nothing to cut", reports.project->name,
+                     "make a pocket, a tube, a plate, a bracket or a frame that can be made first"};
     if (!QDir().mkpath(QString::fromStdString(folder)))
         return Error{"the folder cannot be made", folder, "name a folder that you may write to"};
     const std::string pdf = folder + "/templates-" + options.paper + ".pdf";

@@ -47,6 +47,8 @@ model::Project withPocket(const model::Project& project, const model::RuleBook& 
         model::Part made;
         made.id.text = freeId(pocket.id, parts);
         made.source = "made";
+        const model::Body* body = model::findBody(out, {model::vehicle_owner, pocket.body});
+        if (body && !body->option.empty()) made.option = std::string(model::vehicle_owner) + "/" + body->option;
         part = parts.insert(parts.end(), made);
         mine->part = part->id.text;
     }

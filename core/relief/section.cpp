@@ -9,6 +9,10 @@ namespace {
 using Eigen::Vector2d;
 using Ring = std::vector<Vector2d>;
 
+constexpr double nothing_mm = 1e-6, least_across = 1e-9;
+constexpr double wall_step_mm = 2;   // a wall's thickness is looked at so often
+constexpr double sharpest_rad = 2.4; // a sharper corner's middle line is not followed to its tip
+
 double area(const Ring& ring) {
     double twice = 0;
     for (std::size_t i = 0; i < ring.size(); ++i) {
@@ -33,19 +37,71 @@ bool inside(const Ring& ring, const Vector2d& p) {
     return in;
 }
 
+/// From a point on a ring into the metal: how far to the metal's other side. 0 when there is none.
+double wallAt(const Vector2d& from, const Vector2d& way, const std::vector<const Ring*>& rings) {
+    double nearest = 0;
+    for (const Ring* ring : rings)
+        for (std::size_t i = 0; i < ring->size(); ++i) {
+            const Vector2d &a = (*ring)[i], run = (*ring)[(i + 1) % ring->size()] - a, to = a - from;
+            const double across = way.x() * run.y() - way.y() * run.x();
+            if (std::abs(across) < least_across) continue; // along it
+            const double far = (to.x() * run.y() - to.y() * run.x()) / across;
+            const double share = (to.x() * way.y() - to.y() * way.x()) / across;
+            if (far > nothing_mm && share >= 0 && share <= 1 && (nearest == 0 || far < nearest)) nearest = far;
+        }
+    return nearest;
+}
+
+/// Bredt of one cell: 4·A²/∮ds/t along the middle of its walls, each wall as thick as it is there.
+double cellTorsion(const Ring& hole, const std::vector<const Ring*>& rings) {
+    struct Side {
+        Vector2d along;
+        double first_mm = 0, last_mm = 0; ///< wall at its ends
+    };
+    std::vector<Side> sides;
+    double room = -area(hole), flow = 0; // A, ∮ds/t
+    for (std::size_t i = 0; i < hole.size(); ++i) {
+        const Vector2d &p = hole[i], run = hole[(i + 1) % hole.size()] - p;
+        const double length = run.norm();
+        if (length < nothing_mm) continue;
+        Side side{run / length};
+        const Vector2d into(-side.along.y(), side.along.x()); // holes run clockwise: the metal is on their left
+        const int steps = std::max(1, static_cast<int>(std::ceil(length / wall_step_mm)));
+        for (int k = 0; k < steps; ++k) {
+            const double wall = wallAt(p + run * (k + 0.5) / steps, into, rings);
+            if (wall <= 0) return 0;
+            flow += length / steps / wall;
+            room += length / steps * wall / 2;
+            if (k == 0) side.first_mm = wall;
+            side.last_mm = wall;
+        }
+        sides.push_back(side);
+    }
+    // Round a corner the middle of each wall reaches half the other wall farther.
+    for (std::size_t i = 0; i < sides.size(); ++i) {
+        const Side &one = sides[i], &next = sides[(i + 1) % sides.size()];
+        const double turn =
+            std::atan2(one.along.y() * next.along.x() - one.along.x() * next.along.y(), one.along.dot(next.along));
+        const double tangent = std::tan(std::clamp(turn, -sharpest_rad, sharpest_rad) / 2);
+        flow += tangent / 2 * (next.first_mm / one.last_mm + one.last_mm / next.first_mm);
+        room += tangent / 4 * one.last_mm * next.first_mm;
+    }
+    return flow > 0 && room > 0 ? 4 * room * room / flow : 0;
+}
+
 /// What one piece with its holes resists twisting by.
 double torsion(const Ring& outer, const std::vector<const Ring*>& holes) {
     double metal = area(outer), line = girth(outer);
     for (const Ring* hole : holes) metal += area(*hole), line += girth(*hole);
     if (metal <= 0 || line <= 0) return 0;
-    const double wall = 2 * metal / line; // both faces of every wall are in `line`
-    if (holes.empty()) return metal * wall * wall / 3;
-    double sum = 0;
-    for (const Ring* hole : holes) {
-        const double round = girth(*hole) + 4 * wall;                        // along the middle of the wall
-        const double cell = -area(*hole) + (girth(*hole) / 2 + wall) * wall; // within it
-        sum += 4 * cell * cell * wall / round;
+    if (holes.empty()) {
+        const double wall = 2 * metal / line; // both faces of every wall are in `line`
+        return metal * wall * wall / 3;
     }
+    std::vector<const Ring*> rings = holes;
+    rings.push_back(&outer);
+    double sum = 0;
+    for (const Ring* hole : holes) sum += cellTorsion(*hole, rings);
     return sum;
 }
 

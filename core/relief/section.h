@@ -17,7 +17,7 @@ struct Section {
     double left_mm3 = 0;
     double right_mm3 = 0;
     bool closed = false; ///< it has a cell: it resists twisting as a tube does
-    /// Against twisting. Closed: Bredt's 4·A²·t/s of each cell, mean wall; open: Σ A·t²/3 of thin strips.
+    /// Against twisting. Closed: Bredt's 4·A²/∮ds/t of each cell; open: Σ A·t²/3 of thin strips, mean wall.
     double torsion_mm4 = 0;
     int pieces = 0; ///< that do not hang together in this section
 

@@ -43,7 +43,30 @@ private slots:
         QVERIFY(s.closed);
         // Bredt along the middle of the wall: A = 95·75, s = 2·(95 + 75), t = 5.
         const double bredt = 4 * std::pow(95.0 * 75, 2) * 5 / (2 * (95 + 75));
-        QVERIFY2(near(s.torsion_mm4, bredt, 0.01), qPrintable(QString::number(s.torsion_mm4 / bredt)));
+        QVERIFY2(near(s.torsion_mm4, bredt, 1e-9), qPrintable(QString::number(s.torsion_mm4 / bredt)));
+    }
+
+    /// Walls of their own thickness: a thick plate helps only where it is.
+    void twistingOfUnequalWalls() {
+        // Outside 100 × 70; walls 4, below 10, above 10. Middle lines 96 × 60.
+        const auto s = relief::sectionOf({{box(-50, 0, 50, 70), hole(box(-46, 10, 46, 60))}});
+        const double bredt = 4 * std::pow(96.0 * 60, 2) / (2 * 96.0 / 10 + 2 * 60.0 / 4);
+        QVERIFY2(near(s.torsion_mm4, bredt, 1e-9), qPrintable(QString::number(s.torsion_mm4 / bredt)));
+        // A round tube of 40 × 3: 2·π·r³·t.
+        Ring outer, inner;
+        for (int i = 0; i < 360; ++i) {
+            const double turn = 2 * M_PI * i / 360;
+            outer.emplace_back(20 * std::cos(turn), 20 * std::sin(turn));
+            inner.emplace_back(17 * std::cos(turn), 17 * std::sin(turn));
+        }
+        const auto tube = relief::sectionOf({{outer, hole(inner)}});
+        QVERIFY2(near(tube.torsion_mm4, 2 * M_PI * std::pow(18.5, 3) * 3, 1e-3),
+                 qPrintable(QString::number(tube.torsion_mm4)));
+        // A lip that stands beside the cell adds nothing to it.
+        const auto lipped = relief::sectionOf(
+            {{Ring{{-50, 0}, {90, 0}, {90, 4}, {50, 4}, {50, 70}, {-50, 70}}, hole(box(-46, 10, 46, 60))}});
+        QVERIFY2(std::abs(lipped.torsion_mm4 / bredt - 1) < 0.01,
+                 qPrintable(QString::number(lipped.torsion_mm4 / bredt)));
     }
 
     void channelIsOpenAndHasAProduct() {

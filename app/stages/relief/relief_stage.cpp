@@ -189,6 +189,7 @@ void ReliefStage::stopProposing() {
     if (worker_.joinable()) worker_.join();
     stop_ = StopToken();
     ++search_;
+    progress_->hide(); // what was stopped says nothing any more
 }
 
 QString ReliefStage::key() const { return keyOf(list_); }
