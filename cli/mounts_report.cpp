@@ -14,7 +14,7 @@ using mounts::LoadCase;
 using mounts::MountsReport;
 using quantity::Shown;
 
-const char* kindWord(CaseKind kind) {
+const char* caseWord(CaseKind kind) {
     return kind == CaseKind::Rest ? "rest" : kind == CaseKind::Driving ? "driving" : "strength";
 }
 Json points(const std::vector<Eigen::Vector3d>& list) {
@@ -28,7 +28,7 @@ Json caseJson(const LoadCase& c) {
     Json out;
     out["id"] = c.id;
     out["name"] = c.name;
-    out["kind"] = kindWord(c.kind);
+    out["kind"] = caseWord(c.kind);
     out["how"] = c.how;
     out["reason"] = c.reason;
     out["force_n"] = point(c.load.force_n);

@@ -8,10 +8,20 @@ if(NOT CMAKE_BUILD_TYPE)
   set(CMAKE_BUILD_TYPE Release)
 endif()
 
+# -O3 costs a third more compiling than -O2 and bought no figure of the bench.
+set(CMAKE_CXX_FLAGS_RELEASE "-O2 -DNDEBUG")
+
 find_program(GABARIT_CCACHE ccache)
-if(GABARIT_CCACHE)
-  set(CMAKE_CXX_COMPILER_LAUNCHER "${GABARIT_CCACHE}")
+if(GABARIT_CCACHE AND NOT CMAKE_CXX_COMPILER_LAUNCHER)
+  # Precompiled headers are cached only when ccache may take their time stamps and macros on trust.
+  set(CMAKE_CXX_COMPILER_LAUNCHER "${CMAKE_COMMAND}" -E env CCACHE_SLOPPINESS=pch_defines,time_macros,include_file_mtime,include_file_ctime "${GABARIT_CCACHE}")
 endif()
+find_program(GABARIT_LLD ld.lld)
+if(GABARIT_LLD)
+  add_link_options(-fuse-ld=lld)
+endif()
+
+option(GABARIT_GROUPED "Compile sources in groups: a third of the time from nothing (docs/building.md)" ON)
 
 option(GABARIT_SANITIZE "Build with the address and undefined-behaviour sanitizers" OFF)
 option(GABARIT_TIDY "Run clang-tidy while building" OFF)
@@ -23,7 +33,9 @@ endif()
 # Our own code: warnings are errors. Library headers come in as SYSTEM.
 add_library(gabarit_settings INTERFACE)
 target_compile_options(gabarit_settings INTERFACE
-  -Wall -Wextra -Wshadow -Wnon-virtual-dtor -Woverloaded-virtual -Werror)
+  -Wall -Wextra -Wnon-virtual-dtor -Woverloaded-virtual -Werror
+  # In a group every file sees the others' unnamed namespaces: there only what a function hides of itself is told.
+  $<IF:$<BOOL:${GABARIT_GROUPED}>,-Wshadow=local,-Wshadow>)
 if(GABARIT_SANITIZE)
   add_compile_options(-fsanitize=address,undefined -fno-sanitize-recover=undefined -fno-omit-frame-pointer)
   add_link_options(-fsanitize=address,undefined)

@@ -12,9 +12,9 @@
 namespace gabarit::print {
 namespace {
 
-class Sheets : private PaperSheet {
+class DrivelineSheets : private PaperSheet {
 public:
-    Sheets(QPdfWriter& writer, const study::Reports& reports, const DrivelineSheetOptions& options)
+    DrivelineSheets(QPdfWriter& writer, const study::Reports& reports, const DrivelineSheetOptions& options)
         : PaperSheet(writer, reports, options.shown, options.date), options_(options) {}
 
     void all() {
@@ -144,7 +144,7 @@ Result<void> writeDrivelineSheet(const study::Reports& reports, const DrivelineS
         return Error{"there is no driveline and no gearing to print", reports.project->name,
                      "give them under Driveline first"};
     return writePaper(path, reports.project->name + ": driveline",
-                      [&](QPdfWriter& writer) { Sheets(writer, reports, options).all(); });
+                      [&](QPdfWriter& writer) { DrivelineSheets(writer, reports, options).all(); });
 }
 
 } // namespace gabarit::print

@@ -3,6 +3,7 @@
 #include "print/mount_pictures.h"
 #include "print/paths.h"
 #include "print/pdf_file.h"
+#include "print/words.h"
 
 #include <QFontMetricsF>
 #include <QPainter>
@@ -21,8 +22,6 @@ constexpr double page_width_mm = 297, page_height_mm = 210, margin_mm = 10;
 constexpr int dots_per_inch = 1200;
 constexpr double air_round_donor_mm = 140;
 constexpr int usual_scales[] = {1, 2, 4, 5, 8, 10, 12, 15, 16, 20, 25, 30, 40, 50, 75, 100, 200, 500};
-
-QString words(const std::string& text) { return QString::fromStdString(text); }
 
 /// The page in millimetres; text sizes in points.
 class Page {

@@ -14,11 +14,11 @@ using Eigen::Vector3d;
 using mounts::JigLine;
 using mounts::JigSide;
 
-constexpr double picture_high = 300, air_mm = 130;
+constexpr double picture_high = 300, drawing_air_mm = 130;
 
-class Sheets : private PaperSheet {
+class JigSheets : private PaperSheet {
 public:
-    Sheets(QPdfWriter& writer, const study::Reports& reports, const JigSheetOptions& options, mounts::JigSheet sheet)
+    JigSheets(QPdfWriter& writer, const study::Reports& reports, const JigSheetOptions& options, mounts::JigSheet sheet)
         : PaperSheet(writer, reports, options.shown, options.date), sheet_(std::move(sheet)) {}
 
     void all(const model::RuleBook& book) {
@@ -104,7 +104,7 @@ private:
         drawing.elevation = elevation;
         drawing.outlines = &outlines;
         drawing.centre_mm = around.center();
-        const Vector3d size = around.sizes() + Vector3d::Constant(2 * air_mm);
+        const Vector3d size = around.sizes() + Vector3d::Constant(2 * drawing_air_mm);
         const auto across = [&size](const Vector3d& axis) { return size.dot(axis.cwiseAbs()); };
         drawing.px_per_mm = std::min(box.width() / across(view.right), box.height() / across(view.up));
         drawing.names = false;
@@ -163,7 +163,7 @@ Result<void> writeJigSheet(const study::Reports& reports, const model::RuleBook&
                      "give them under Mounts first"};
     const model::RuleBook own = model::applied(book, reports.project->rules);
     return writePaper(path, reports.project->name + ": jig sheet", [&](QPdfWriter& writer) {
-        Sheets(writer, reports, options, mounts::jigSheet(*reports.project, *reports.mounts)).all(own);
+        JigSheets(writer, reports, options, mounts::jigSheet(*reports.project, *reports.mounts)).all(own);
     });
 }
 

@@ -1,5 +1,7 @@
 #include "print/mating_pictures.h"
 
+#include "print/words.h"
+
 #include <QFontMetricsF>
 #include <QObject>
 #include <QPainter>
@@ -17,8 +19,6 @@ using quantity::Shown;
 
 constexpr int most_drawn = 96; // teeth or bolts beyond it would run together
 constexpr double tooth_share = 0.06;
-
-QString words(const std::string& text) { return QString::fromStdString(text); }
 
 using Known = std::optional<double>;
 /// A sum that is known when all of it is.

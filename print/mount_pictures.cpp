@@ -2,6 +2,7 @@
 
 #include "model/owner_place.h"
 #include "print/paths.h"
+#include "print/words.h"
 #include "study/check_words.h"
 
 #include <QFontMetricsF>
@@ -20,8 +21,6 @@ using Eigen::Vector3d;
 constexpr double most_arrow_px = 76, least_arrow_px = 6, head_px = 7, mount_px = 5;
 constexpr double spot_px = 2, chosen_spot_px = 4;
 constexpr double mm_per_m = 1000;
-
-QString words(const std::string& text) { return QString::fromStdString(text); }
 
 void arrow(QPainter& painter, const QPointF& from, const QPointF& to) {
     const QPointF by = to - from;

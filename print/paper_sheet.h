@@ -3,6 +3,7 @@
 
 #include "print/pdf_file.h"
 #include "print/shaft_pictures.h"
+#include "print/words.h"
 #include "study/check_words.h"
 
 #include <QFontMetricsF>
@@ -18,8 +19,6 @@ constexpr int units_per_inch = 96;
 constexpr double width = 210 / 25.4 * units_per_inch, height = 297 / 25.4 * units_per_inch, margin = 45;
 inline const PictureTones paper{{0x24, 0x21, 0x1D}, {0x5C, 0x55, 0x4A}, {0xC9, 0xC0, 0xB0}, {0x2F, 0x5D, 0x62},
                                 {0x8A, 0x7F, 0x6E}, {0xB8, 0x37, 0x1B}, {0xA5, 0x6A, 0x12}, {0xFF, 0xFF, 0xFF}};
-
-inline QString words(const std::string& text) { return QString::fromStdString(text); }
 
 class PaperSheet {
 public:

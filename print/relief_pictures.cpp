@@ -1,6 +1,7 @@
 #include "print/relief_pictures.h"
 
 #include "print/paths.h"
+#include "print/words.h"
 #include "shape/outline.h"
 
 #include <QFontMetricsF>
@@ -20,8 +21,6 @@ constexpr double air_mm = 45, across_air_mm = 25;
 constexpr double title_px = 18, foot_px = 16, side_px = 46;
 constexpr double dash_px = 4;
 constexpr double unchanged_share = 1e-6;
-
-QString words(const std::string& text) { return QString::fromStdString(text); }
 
 shape::Outline shifted(shape::Outline outline, const Vector2d& by) {
     for (auto& ring : outline.rings)

@@ -1,5 +1,7 @@
 #include "print/shaft_pictures.h"
 
+#include "print/words.h"
+
 #include <QFontMetricsF>
 #include <QObject>
 #include <QPainter>
@@ -14,8 +16,6 @@ namespace {
 
 using Eigen::Vector3d;
 using quantity::Shown;
-
-QString words(const std::string& text) { return QString::fromStdString(text); }
 
 /// A chart's frame with round figures on both axes.
 class Axes {

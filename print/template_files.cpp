@@ -20,7 +20,7 @@ using Eigen::Vector2d;
 using relief::FlatPattern;
 
 constexpr double border_mm = 10;
-constexpr double letter_mm = 4;
+constexpr double file_letter_mm = 4;
 constexpr double line_mm = 0.2;
 constexpr int black = 7, red = 1, blue = 5;
 const char* const layers[] = {"CUT", "BEND", "MARK"};
@@ -68,7 +68,7 @@ Result<void> writeSvg(const FlatPattern& pattern, const TemplateHead& head, cons
     const Eigen::AlignedBox2d box = pattern.bounds();
     const auto words = headWords(pattern, head, quantity::Shown::Millimetres);
     const double wide = box.max().x() - box.min().x(), high = box.max().y() - box.min().y();
-    const double below = static_cast<double>(words.size() + 1) * letter_mm * 1.4;
+    const double below = static_cast<double>(words.size() + 1) * file_letter_mm * 1.4;
     // y runs down in this format: a pattern is drawn as it is seen, its y upwards.
     const auto x = [&](double v) { return number(v - box.min().x()); };
     const auto y = [&](double v) { return number(box.max().y() - v); };
@@ -102,7 +102,7 @@ Result<void> writeSvg(const FlatPattern& pattern, const TemplateHead& head, cons
         xml.writeStartElement(QStringLiteral("text"));
         xml.writeAttribute(QStringLiteral("x"), number(at_x));
         xml.writeAttribute(QStringLiteral("y"), number(at_y));
-        xml.writeAttribute(QStringLiteral("font-size"), number(letter_mm));
+        xml.writeAttribute(QStringLiteral("font-size"), number(file_letter_mm));
         xml.writeAttribute(QStringLiteral("font-family"), QStringLiteral("sans-serif"));
         xml.writeAttribute(QStringLiteral("fill"), QStringLiteral("black"));
         xml.writeAttribute(QStringLiteral("stroke"), QStringLiteral("none"));
@@ -131,7 +131,7 @@ Result<void> writeSvg(const FlatPattern& pattern, const TemplateHead& head, cons
     group("mark", "red");
     for (const relief::MarkLine& mark : pattern.marks) line(mark.from_mm, mark.to_mm);
     for (std::size_t i = 0; i < words.size(); ++i)
-        say(0, high + static_cast<double>(i + 1) * letter_mm * 1.4, words[i]);
+        say(0, high + static_cast<double>(i + 1) * file_letter_mm * 1.4, words[i]);
     xml.writeEndElement();
     xml.writeEndElement();
     xml.writeEndDocument();
@@ -200,14 +200,14 @@ Result<void> writeDxf(const FlatPattern& pattern, const TemplateHead& head, cons
         for (const relief::BendLine& bend : pattern.bends) line(bend.from_mm, bend.to_mm, 1);
         for (const relief::MarkLine& mark : pattern.marks) line(mark.from_mm, mark.to_mm, 2);
         const Eigen::AlignedBox2d box = pattern.bounds();
-        double y = box.min().y() - 2 * letter_mm;
+        double y = box.min().y() - 2 * file_letter_mm;
         for (const std::string& text : headWords(pattern, head, quantity::Shown::Millimetres)) {
             const QByteArray plain = QString::fromStdString(text).toLatin1(); // what that release's readers know
             dxf.writeText(w,
-                          DL_TextData(box.min().x(), y, 0, box.min().x(), y, 0, letter_mm, 1.0, 0, 0, 0,
+                          DL_TextData(box.min().x(), y, 0, box.min().x(), y, 0, file_letter_mm, 1.0, 0, 0, 0,
                                       plain.toStdString(), "standard", 0.0),
                           on(2));
-            y -= 1.5 * letter_mm;
+            y -= 1.5 * file_letter_mm;
         }
         w.sectionEnd();
         dxf.writeObjects(w);

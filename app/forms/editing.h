@@ -2,6 +2,7 @@
 #pragma once
 
 #include "forms/entry_form.h"
+#include "forms/text.h"
 #include "shell/session.h"
 
 #include <QObject>
@@ -12,8 +13,6 @@ namespace gabarit::app {
 
 using Known = std::optional<double>;
 using quantity::Dimension;
-
-inline QString q(const std::string& text) { return QString::fromStdString(text); }
 
 /// Field names are unique in a form: "from" and "down" make "from_down".
 inline QString fieldName(const char* prefix, const char* own) {

@@ -1,5 +1,6 @@
 #include "stages/check_sheet.h"
 
+#include "forms/text.h"
 #include "shell/tones.h"
 #include "stages/sheet.h"
 #include "study/check_words.h"
@@ -14,8 +15,6 @@ namespace gabarit::app {
 namespace {
 
 constexpr int row_px = 28, two_rows_px = 44, item_px = 42, advice_px = 520, short_text = 44;
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 } // namespace
 

@@ -1,8 +1,8 @@
 #include "driveline/coupling.h"
 
+#include "linear/linear.h"
 #include "quantity/quantity.h"
 
-#include <Eigen/Eigenvalues>
 #include <Eigen/Geometry>
 
 #include <algorithm>
@@ -46,12 +46,12 @@ struct Solution {
 
 Solution solved(const Normal& normal, const Coefficients& right) {
     Solution out;
-    const Eigen::SelfAdjointEigenSolver<Normal> eigen(normal);
-    const double most = eigen.eigenvalues()[4];
+    const linear::Eigenpairs eigen = linear::eigenpairs(normal);
+    const double most = eigen.values[4];
     for (int i = 0; i < 5; ++i) {
-        const Coefficients v = eigen.eigenvectors().col(i);
-        if (most > 0 && eigen.eigenvalues()[i] > rank_share * most) {
-            out.inverse += v * v.transpose() / eigen.eigenvalues()[i];
+        const Coefficients v = eigen.vectors.col(i);
+        if (most > 0 && eigen.values[i] > rank_share * most) {
+            out.inverse += v * v.transpose() / eigen.values[i];
             ++out.rank;
         } else {
             out.empty += v * v.transpose();
@@ -150,7 +150,7 @@ HarmonicFit fitHarmonic(const std::vector<ClockSample>& samples, double outlier_
                 sigma /= static_cast<double>(n);
                 Normal normal = full.normal(fit.outlier) + row.transpose() * row / (sigma * sigma);
                 normal += Normal::Identity() * (1e-6 / (sigma * sigma)); // so that what is not known yet counts most
-                const Normal inverse = normal.inverse();
+                const Normal inverse = linear::inverse(normal);
                 if (const double spread = inverse(1, 1) + inverse(2, 2); spread < best * (1 - 1e-9)) {
                     best = spread;
                     fit.next_clock_deg = 30 * hour;
@@ -258,8 +258,10 @@ CouplingReport judgeCoupling(const model::Project& project, const model::Couplin
         t.face = fitHarmonic(face, outlier_t, least);
         t.rim = fitHarmonic(rim, outlier_t, least);
         t.usable = t.face.enough && report.reason.empty();
-        const auto widest = [](const Matrix2d& covariance) {
-            return two_sided_95 * std::sqrt(std::max(0.0, covariance.selfadjointView<Eigen::Upper>().eigenvalues()[1]));
+        const auto widest = [](const Matrix2d& covariance) { // by its larger eigenvalue
+            const double most =
+                covariance.trace() / 2 + std::hypot((covariance(0, 0) - covariance(1, 1)) / 2, covariance(0, 1));
+            return two_sided_95 * std::sqrt(std::max(0.0, most));
         };
         if (t.usable) {
             t.tilt_deg = std::atan(t.face.standing_mm.norm() / coupling.radius_mm) * deg_per_rad;

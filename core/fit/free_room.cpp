@@ -11,7 +11,7 @@ namespace {
 using Eigen::Vector3d;
 using model::Verdict;
 
-Vector3d sorted(Vector3d v) {
+Vector3d smallestFirst(Vector3d v) {
     std::sort(v.data(), v.data() + 3);
     return v;
 }
@@ -35,7 +35,7 @@ bool livesThere(const model::Project& project, const std::string& volume, const 
 HomeOffer offer(const model::FreeVolume& volume, const RoomLeft& room, const Vector3d& size_mm, double wanted_mm) {
     HomeOffer out{volume.id, volume.name, 0, Verdict::Unknown, ""};
     // Longest against longest: no other way of turning by quarters leaves more on the tightest side.
-    out.spare_mm = (sorted(volume.size_mm) - sorted(size_mm)).minCoeff();
+    out.spare_mm = (smallestFirst(volume.size_mm) - smallestFirst(size_mm)).minCoeff();
     out.verdict = model::judge(out.spare_mm - wanted_mm, volume.accuracy_mm);
     if (out.verdict == Verdict::Unknown)
         out.reason = "how accurately the room was measured is not known";

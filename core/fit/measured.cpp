@@ -1,5 +1,6 @@
 #include "fit/measured.h"
 
+#include "linear/linear.h"
 #include "proximity/gap.h"
 
 #include <algorithm>
@@ -24,7 +25,7 @@ struct Reading {
     double reading_accuracy_mm;
 };
 
-double accuracyOf(const PlacedBody& body, double otherwise_mm) {
+double accuracyOrElse(const PlacedBody& body, double otherwise_mm) {
     return body.body.accuracy_mm.value_or(otherwise_mm) + (body.solid() ? body.made->collider->deflection_mm() : 0);
 }
 
@@ -45,7 +46,7 @@ Suspect weighed(const std::vector<Reading>& readings, const std::optional<model:
         double square = r.reading_accuracy_mm * r.reading_accuracy_mm;
         if (candidate && r.a->in_donor != r.b->in_donor) square += hanging_mm * hanging_mm;
         for (const PlacedBody* body : {r.a, r.b})
-            if (!candidate || body->ref != *candidate) square += std::pow(accuracyOf(*body, hanging_mm), 2);
+            if (!candidate || body->ref != *candidate) square += std::pow(accuracyOrElse(*body, hanging_mm), 2);
         return std::max(std::sqrt(square), 1e-3);
     };
     Eigen::MatrixX3d read(static_cast<Eigen::Index>(readings.size()), 3);
@@ -55,9 +56,7 @@ Suspect weighed(const std::vector<Reading>& readings, const std::optional<model:
         read.row(row) = opens(r, candidate) / sigma(r);
         wanted[row++] = *r.line->difference_mm / sigma(r);
     }
-    Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixX3d> fit;
-    fit.setThreshold(same_way);
-    suspect.off_vehicle_mm = fit.compute(read).solve(wanted);
+    suspect.off_vehicle_mm = linear::leastSquares(read, wanted, same_way);
     suspect.misfit = (wanted - read * suspect.off_vehicle_mm).squaredNorm();
     for (const Reading& r : readings) {
         const double left = *r.line->difference_mm - opens(r, candidate).dot(suspect.off_vehicle_mm);
@@ -109,7 +108,7 @@ MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene
                           " was measured is not known";
             continue;
         }
-        line.accuracy_mm = *gap.accuracy_mm + accuracyOf(*a, 0) + accuracyOf(*b, 0);
+        line.accuracy_mm = *gap.accuracy_mm + accuracyOrElse(*a, 0) + accuracyOrElse(*b, 0);
         line.agreement = std::abs(*line.difference_mm) <= *line.accuracy_mm ? Agreement::Agrees : Agreement::Differs;
         if (line.agreement == Agreement::Differs) ++report.differing;
         readings.push_back({&line, a, b, planned.away, *gap.accuracy_mm});
@@ -123,7 +122,7 @@ MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene
         for (const PlacedBody* body : {reading.a, reading.b})
             if (seen.insert(body->ref).second)
                 report.suspects.push_back(
-                    weighed(readings, body->ref, body->body.name, accuracyOf(*body, hanging_mm), hanging_mm));
+                    weighed(readings, body->ref, body->body.name, accuracyOrElse(*body, hanging_mm), hanging_mm));
     }
     if (const model::Donor* donor = across ? model::activeDonor(project) : nullptr)
         report.suspects.push_back(weighed(readings, std::nullopt, donor->name, hanging_mm, hanging_mm));

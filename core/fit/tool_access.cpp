@@ -2,6 +2,7 @@
 
 #include "fit/on_threads.h"
 #include "fit/worst_gap.h"
+#include "linear/linear.h"
 #include "model/owner_place.h"
 #include "proximity/gap.h"
 
@@ -15,8 +16,8 @@ using Eigen::Isometry3d;
 using Eigen::Vector3d;
 using model::Verdict;
 
-constexpr double off_face_mm = 0.5; // the tool stands on the bolt's head, not on the metal beneath
-constexpr double beside_mm = 10;    // what stands farther off does not make a tool's way unsure
+constexpr double off_face_mm = 0.5;   // the tool stands on the bolt's head, not on the metal beneath
+constexpr double beside_tool_mm = 10; // what stands farther off does not make a tool's way unsure
 
 const model::Figure* figureOf(const model::RuleBook& book, const char* id) {
     for (const model::Figure& figure : book.figures)
@@ -72,9 +73,9 @@ void drawOut(ToolAccess& access, const PlacedBody& off, const Scene& scene, doub
         const auto bounds = [](const PlacedBody& b) {
             return shape::moved(b.made->collider->bounds(), b.pose_vehicle_body);
         };
-        if (std::sqrt(bounds(off).squaredExteriorDistance(bounds(body))) > pull_mm + beside_mm) continue;
+        if (std::sqrt(bounds(off).squaredExteriorDistance(bounds(body))) > pull_mm + beside_tool_mm) continue;
         WorstRequest ask;
-        ask.range_mm = beside_mm;
+        ask.range_mm = beside_tool_mm;
         ask.depth = false;
         ask.stop = stop;
         const WorstGap worst = worstGap({off.made->collider.get(), off.pose_vehicle_body, &way},
@@ -209,7 +210,7 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
         const auto stands = [&](const Vector3d& from_mm, double long_mm, double diameter_mm, bool hand) {
             const auto tool = cache.get(model::CylinderSpec{Vector3d::Zero(), Vector3d(0, 0, long_mm), diameter_mm});
             Isometry3d pose = Isometry3d::Identity();
-            pose.linear() = Eigen::Quaterniond::FromTwoVectors(Vector3d::UnitZ(), way).toRotationMatrix();
+            pose.linear() = linear::turnOnto(Vector3d::UnitZ(), way);
             pose.translation() = from_mm;
             for (const PlacedBody& body : scene.bodies) {
                 const auto& ignored = tasks[i].ignored;
@@ -217,7 +218,7 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
                 // It is served with the bonnet up and the vehicle on stands.
                 if (body.body.closing || body.body.category == "ground") continue;
                 proximity::GapRequest ask;
-                ask.range_mm = beside_mm;
+                ask.range_mm = beside_tool_mm;
                 ask.depth = false;
                 ask.stop = options.stop;
                 const proximity::Gap gap =

@@ -8,7 +8,7 @@
 namespace gabarit::model {
 namespace {
 
-constexpr double same_mm = 1e-6; // below this a place is where it was assumed
+constexpr double same_place_mm = 1e-6; // below this a place is where it was assumed
 
 /// The donor that is surveyed: the one that hangs, else the first.
 std::string donorOwner(const Project& project) {
@@ -152,7 +152,7 @@ void carryMasses(Project& project, const FirstSurvey& survey, const Project& bef
         const Body *now = byEntry(&donor->bodies, massThing(*rule)), *then = byEntry(&was->bodies, massThing(*rule));
         if (!now || !then) continue;
         for (Mass& mass : donor->masses)
-            if (mass.name == massName(*rule) && (mass.at_mm - then->position_mm).norm() < same_mm)
+            if (mass.name == massName(*rule) && (mass.at_mm - then->position_mm).norm() < same_place_mm)
                 mass.at_mm = now->position_mm;
     }
 }
@@ -231,7 +231,7 @@ SurveyValue surveyValue(const Project& project, const FirstSurvey& survey, const
     } else if (rule->thing == "@place_x" || rule->thing == "@place_z") {
         if (const Placement* placement = activePlacement(project)) {
             const double mm = rule->thing == "@place_x" ? placement->position_mm.x() : placement->position_mm.z();
-            return {mm, std::abs(mm - assumedValue(project, survey, *rule)) > same_mm};
+            return {mm, std::abs(mm - assumedValue(project, survey, *rule)) > same_place_mm};
         }
     } else if (const SurveyThing* thing = survey.thing(rule->thing)) {
         if (const Tape* tape = tapeOf(project, *thing))
@@ -312,7 +312,7 @@ Result<Project> withAnswer(const Project& original, const FirstSurvey& survey, c
         Project probe = original;
         hang(probe, survey);
         const Placement *stood = activePlacement(original), *assumed = activePlacement(probe);
-        if (stood && (stood->position_mm - assumed->position_mm).norm() < same_mm) hang(project, survey);
+        if (stood && (stood->position_mm - assumed->position_mm).norm() < same_place_mm) hang(project, survey);
         if (isPoint(*thing)) return project;
         const Body* body = byEntry(bodiesOf(project, ownerOf(project, *thing)), thing->id);
         const auto sound = madeFromTape(project, ownerOf(project, *thing), *body);

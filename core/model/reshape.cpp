@@ -16,8 +16,8 @@ constexpr double thinnest_mm = 1;      // thinner is a slip of the hand
 constexpr double straight_cos = 0.999; // an axis along a shape's own
 constexpr double square_cos = 0.05;    // or square to it
 constexpr double flat_mm = 1e-6;
-constexpr double usual_wall_mm = 3;
-constexpr double usual_sheet_mm = 1.5;
+constexpr double first_wall_mm = 3;
+constexpr double first_sheet_mm = 1.5;
 constexpr double usual_bend = 1.5; // centreline radius over diameter
 
 struct Span {
@@ -311,7 +311,7 @@ Body withKind(const Body& body, ShapeKind kind) {
     const Vector3d along = (to - from).normalized();
     sectionAxes(along, u, v);
     const double wide = size.dot(u.cwiseAbs()), high = size.dot(v.cwiseAbs());
-    const double wall = std::min(usual_wall_mm, std::min(wide, high) / 4);
+    const double wall = std::min(first_wall_mm, std::min(wide, high) / 4);
     Body out = body;
     const auto recentred = [&](const Vector3d& at) { out.position_mm += body.poseOwnerBody().linear() * at; };
     const auto profile = [&](Section section) { out.shape = ProfileSpec{std::move(section), from, to, 0}; };
@@ -335,7 +335,7 @@ Body withKind(const Body& body, ShapeKind kind) {
         break;
     }
     case ShapeKind::Sheet: {
-        const double t = std::min(usual_sheet_mm, std::min(size.y() / 4, size.z() / 2));
+        const double t = std::min(first_sheet_mm, std::min(size.y() / 4, size.z() / 2));
         const Vector3d a = box.min(), b = a + size;
         const std::vector<Vector2d> arch{
             {a.y() + t, a.z()}, {a.y() + t, b.z() - t}, {b.y() - t, b.z() - t}, {b.y() - t, a.z()}};

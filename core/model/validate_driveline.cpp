@@ -10,7 +10,7 @@ constexpr double steepest_deg = 80;    // beyond it no shaft's axis is told by t
 constexpr double fastest_rpm = 200000; // no drive unit turns faster
 constexpr std::size_t most_joints = 8;
 
-class Checker : public ValueChecker {
+class DrivelineChecker : public ValueChecker {
 public:
     using ValueChecker::ValueChecker;
 
@@ -98,7 +98,7 @@ public:
 } // namespace
 
 void validateDriveline(const Driveline& driveline, const Say& say) {
-    Checker check(say);
+    DrivelineChecker check(say);
     for (const ShaftLine& line : driveline.lines) check.line(line);
     for (const CouplingCheck& coupling : driveline.couplings) check.coupling(coupling);
     for (const Interface& interface : driveline.interfaces) check.interface(interface);
@@ -142,7 +142,7 @@ void validateDriveline(const Driveline& driveline, const Say& say) {
 }
 
 void validateGearing(const Gearing& gearing, const Say& say) {
-    Checker check(say);
+    DrivelineChecker check(say);
     const std::string where = "gearing";
     for (const Gear& gear : gearing.gears)
         check.within(gear.ratio, 0.05, 200, where + ", gear \"" + gear.name + "\", ratio", "");

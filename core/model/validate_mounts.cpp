@@ -6,9 +6,8 @@ namespace {
 constexpr double stiffest_n_per_mm = 1e7; // steel on steel
 constexpr double most_n = 1e7;
 constexpr double most_kg_m2 = 1e5;
-constexpr double no_length = 1e-9;
 
-class Checker : public ValueChecker {
+class MountsChecker : public ValueChecker {
 public:
     using ValueChecker::ValueChecker;
 
@@ -126,7 +125,7 @@ public:
 } // namespace
 
 void validateMounts(const Mounts& mounts, const Say& say) {
-    Checker check(say);
+    MountsChecker check(say);
     for (const Mount& mount : mounts.mounts) check.mount(mount);
     for (const Isolator& isolator : mounts.isolators) check.isolator(isolator);
     for (const HoleRow& row : mounts.rows) check.row(row);

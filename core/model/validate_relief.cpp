@@ -3,11 +3,10 @@
 namespace gabarit::model {
 namespace {
 
-constexpr double no_length = 1e-9;
 constexpr double steepest_flank_deg = 75; // beyond it an end is a bottom
 constexpr double flattest_end_deg = 10;   // a tube that nearly lies along what it is cut to
 
-class Checker : public ValueChecker {
+class ReliefChecker : public ValueChecker {
 public:
     using ValueChecker::ValueChecker;
 
@@ -76,7 +75,7 @@ public:
 } // namespace
 
 void validateRelief(const Relief& relief, const Say& say) {
-    Checker check(say);
+    ReliefChecker check(say);
     for (const Pocket& pocket : relief.pockets) check.pocket(pocket);
     for (const KeptHole& hole : relief.holes) check.hole(hole);
     for (const CutTube& tube : relief.tubes) check.tube(tube);

@@ -16,6 +16,7 @@ using Say = std::function<void(std::string where, std::string what, std::string 
 class ValueChecker {
 public:
     static constexpr double most_mm = 1e6;
+    static constexpr double no_length = 1e-9; ///< a direction shorter than this has none
 
     explicit ValueChecker(const Say& say) : say_(say) {}
 

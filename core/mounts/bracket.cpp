@@ -3,6 +3,7 @@
 #include "mounts/mounts.h"
 
 #include "model/owner_place.h"
+#include "quantity/quantity.h"
 
 #include <algorithm>
 #include <cmath>
@@ -20,7 +21,6 @@ using model::Check;
 using model::Unit;
 
 constexpr double nothing_mm = 1e-6;
-constexpr double mm3_per_m3 = 1e9;
 constexpr double bend_share = 0.8; // of what a leg leaves for a bend
 
 double length_mm(const std::vector<Vector3d>& path) {
@@ -165,7 +165,7 @@ Result<BracketMade> makeBracket(const BracketEnds& ends, const Bracket& bracket,
                  plate = sized(bracket.plate_mm, "bracket_plate_mm");
     if (bracket.form != BracketForm::Flat && 2 * wall >= tube)
         return Error{"its wall is half its tube or more", "arm", "give a thinner wall or a larger tube"};
-    const double kg_per_mm3 = book.figure("steel_density_kg_m3") / mm3_per_m3;
+    const double kg_per_mm3 = book.figure("steel_density_kg_m3") / quantity::mm3_per_m3;
     const Vector3d out = ends.face_axes.col(2);
     BracketMade made;
     made.ends = ends;

@@ -1,8 +1,6 @@
 #include "mounts/elastic.h"
 
-#include <Eigen/Cholesky>
-#include <Eigen/Eigenvalues>
-#include <Eigen/LU>
+#include "linear/linear.h"
 
 #include <algorithm>
 #include <cmath>
@@ -100,8 +98,8 @@ Result<Move> equilibrium(const RigidBody& body, const std::vector<Spring>& sprin
         return out;
     };
     const auto held = [](const Matrix6d& k) {
-        const Eigen::SelfAdjointEigenSolver<Matrix6d> eigen(k, Eigen::EigenvaluesOnly);
-        return eigen.eigenvalues()[5] > 0 && eigen.eigenvalues()[0] > free_share * eigen.eigenvalues()[5];
+        const linear::SmallVector values = linear::eigenvalues(k);
+        return values[5] > 0 && values[0] > free_share * values[5];
     };
     // What only stops hold is free until it meets them: a touch of stiffness brings it there.
     double stiffest = 0;
@@ -121,7 +119,7 @@ Result<Move> equilibrium(const RigidBody& body, const std::vector<Spring>& sprin
             Vector6d x = scale.cwiseProduct(y);
             return Move{x.head<3>(), x.tail<3>()};
         }
-        const Vector6d step = (k + touch * Matrix6d::Identity()).ldlt().solve(out_of_balance);
+        const Vector6d step = linear::solvedSymmetric(k + touch * Matrix6d::Identity(), out_of_balance);
         const double before = energy(y);
         double share = 1;
         for (int i = 0; i < most_halvings && energy(y + share * step) > before + rounding * std::abs(before); ++i)
@@ -149,17 +147,17 @@ Result<std::array<Mode, 6>> modes(const RigidBody& body, const std::vector<Sprin
     Matrix6d m = Matrix6d::Zero();
     m.topLeftCorner<3, 3>() = Matrix3d::Identity() * body.mass_kg;
     m.bottomRightCorner<3, 3>() = body.inertia_kg_m2;
-    if (m.llt().info() != Eigen::Success)
+    if (!linear::isPositiveDefinite(m))
         return Error{"the unit has no mass or no inertia about some axis", "mounts", "give its masses and its inertia"};
     Matrix6d k = stiffness(springs, body.centre_mm); // N/mm, N, N·mm → N/m, N, N·m
     k.topLeftCorner<3, 3>() *= mm_per_m;
     k.bottomRightCorner<3, 3>() /= mm_per_m;
-    const Eigen::GeneralizedSelfAdjointEigenSolver<Matrix6d> eigen(k, m);
+    const linear::Eigenpairs eigen = linear::eigenpairs(k, m);
     std::array<Mode, 6> out;
     for (int i = 0; i < 6; ++i) {
         Mode& mode = out[static_cast<std::size_t>(i)];
-        mode.frequency_hz = std::sqrt(std::max(0.0, eigen.eigenvalues()[i])) / (2 * M_PI);
-        mode.shape = eigen.eigenvectors().col(i); // of unit modal mass
+        mode.frequency_hz = std::sqrt(std::max(0.0, eigen.values[i])) / (2 * M_PI);
+        mode.shape = eigen.vectors.col(i); // of unit modal mass
         const Vector6d momentum = m * mode.shape;
         for (int d = 0; d < 6; ++d) mode.share[static_cast<std::size_t>(d)] = mode.shape[d] * momentum[d];
     }
@@ -203,9 +201,9 @@ std::vector<Vector3d> threeReactions_n(const RigidBody& body, const std::vector<
         rates.push_back(k.topLeftCorner<2, 2>());
         flat += j.transpose() * rates.back() * j;
     }
-    const Eigen::FullPivLU<Eigen::Matrix3d> solver(flat);
-    if (!solver.isInvertible()) return {};
-    const Vector3d in_plane = solver.solve(Vector3d(load.force_n.x(), load.force_n.y(), load.moment_nmm.z()));
+    const auto held = linear::solved(flat, Vector3d(load.force_n.x(), load.force_n.y(), load.moment_nmm.z()));
+    if (!held) return {};
+    const Vector3d in_plane = *held;
     std::vector<Vector3d> out(3, Vector3d(0, 0, 0));
     for (std::size_t i = 0; i < 3; ++i) out[i].head<2>() = -rates[i] * (reaches[i] * in_plane);
     // Upward forces from ΣFz, ΣMx, ΣMy about the centre, with the moments that the forces in plane have by their
@@ -219,7 +217,7 @@ std::vector<Vector3d> threeReactions_n(const RigidBody& body, const std::vector<
         rest.z() -= arm.z() * out[i].x();
     }
     if (std::abs(up.determinant()) < 2 * on_a_line_mm2) return {};
-    const Vector3d z = up.fullPivLu().solve(rest);
+    const Vector3d z = up.inverse() * rest;
     for (std::size_t i = 0; i < 3; ++i) out[i].z() = z[static_cast<Eigen::Index>(i)];
     return out;
 }

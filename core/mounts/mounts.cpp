@@ -18,7 +18,7 @@ using model::Verdict;
 
 constexpr double g_m_per_s2 = 9.80665; // standard gravity, CGPM 1901
 constexpr double nothing_n = 1;
-constexpr double nothing_mm = 1e-6;
+constexpr double no_length_mm = 1e-6;
 
 /// A face in the vehicle frame.
 struct PlacedFace {
@@ -647,7 +647,7 @@ Result<MountReport> placedMount(const model::Project& project, const model::Rule
     report.name = mount.name;
     if (isolator) report.isolator = isolator->name;
     const Vector3d axial = mount.axis ? *mount.axis : stand ? stand->out : Vector3d(Vector3d::UnitZ());
-    if (axial.norm() < nothing_mm) return Error{"its axis has no direction", where, "give the axis"};
+    if (axial.norm() < no_length_mm) return Error{"its axis has no direction", where, "give the axis"};
     report.axes = axesFor(axial);
     report.at_mm = pad.value().at_mm;
     if (stand) report.at_mm = stand->at_mm;

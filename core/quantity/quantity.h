@@ -41,9 +41,10 @@ inline const Shown Shown::Inches{LengthStyle::DecimalInches,  MassUnit::Pounds,
                                  TorqueUnit::PoundFeet,       PowerUnit::Horsepower,
                                  TemperatureUnit::Fahrenheit, SpeedUnit::MilesPerHour};
 
-constexpr double mm_per_inch = 25.4;                              // exact, international yard and pound agreement 1959
-constexpr double km_per_mile = 1.609344;                          // exact: 63360 in
-constexpr double kg_per_pound = 0.45359237;                       // exact, the same
+constexpr double mm_per_inch = 25.4;        // exact, international yard and pound agreement 1959
+constexpr double km_per_mile = 1.609344;    // exact: 63360 in
+constexpr double kg_per_pound = 0.45359237; // exact, the same
+constexpr double mm3_per_m3 = 1e9;
 constexpr double newton_per_pound_force = kg_per_pound * 9.80665; // standard gravity, CGPM 1901
 constexpr double newton_metre_per_pound_foot = newton_per_pound_force * 0.3048;
 constexpr double kw_per_horsepower = newton_metre_per_pound_foot * 550 / 1000; // 550 lbf·ft/s

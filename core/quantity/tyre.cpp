@@ -11,9 +11,9 @@ namespace gabarit::quantity {
 namespace {
 
 /// Takes what it is asked for from the front of a text.
-class Reader {
+class SizeReader {
 public:
-    explicit Reader(std::string text) : text_(std::move(text)) {}
+    explicit SizeReader(std::string text) : text_(std::move(text)) {}
 
     std::optional<double> number() {
         std::size_t end = at_;
@@ -70,7 +70,7 @@ Result<Tyre> parseTyre(std::string_view text) {
             plain.erase(0, std::string(prefix).size());
             break;
         }
-    Reader reader(plain);
+    SizeReader reader(plain);
     const auto first = reader.number();
     if (!first) return unknown;
     Tyre tyre;

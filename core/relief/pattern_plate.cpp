@@ -11,7 +11,6 @@ namespace {
 using Eigen::Vector2d;
 using quantity::deg_per_rad;
 
-constexpr double mm3_per_m3 = 1e9;
 constexpr int circle_steps = 72;
 
 /// Holes as they lie on a face, from its middle.
@@ -178,7 +177,7 @@ Result<PlateMade> makePlate(const model::Project& project, const model::RuleBook
         pattern.notes.push_back("test for tightness before it is run: coolant and oil under pressure");
     double holes_mm2 = 0;
     for (const FlatHole& hole : pattern.holes) holes_mm2 += EIGEN_PI / 4 * hole.diameter_mm * hole.diameter_mm;
-    out.mass_kg = (pattern.area_mm2() - holes_mm2) * pattern.thickness_mm / mm3_per_m3 * sheet->density_kg_m3;
+    out.mass_kg = (pattern.area_mm2() - holes_mm2) * pattern.thickness_mm / quantity::mm3_per_m3 * sheet->density_kg_m3;
     return out;
 }
 

@@ -18,8 +18,7 @@ using model::Unit;
 using model::Verdict;
 
 constexpr double off_plane_mm = 0.0137; // a section is never taken in the plane of a plate's face
-constexpr double mm3_per_m3 = 1e9;
-constexpr double per_mm_of_seam = 100; // the book's shrink is for each 100 mm
+constexpr double per_mm_of_seam = 100;  // the book's shrink is for each 100 mm
 constexpr int most_stations = 200;
 constexpr double wide_open = 1e9;
 constexpr double flat_mm = 1e-3; // of a face that a strap lies on
@@ -195,8 +194,8 @@ PocketReport judgePocket(const model::Project& project, const model::RuleBook& b
     out.patterns = std::move(patterns).value();
     out.patterns.insert(out.patterns.begin(), cutLineOf(pocket, *out.made, body->shape, book));
     const model::SheetStock* sheet = sheetOf(book, pocket.material);
-    out.cut_kg = out.made->cut_volume_mm3 / mm3_per_m3 * sheet->density_kg_m3;
-    out.plates_kg = out.made->plate_volume_mm3 / mm3_per_m3 * sheet->density_kg_m3;
+    out.cut_kg = out.made->cut_volume_mm3 / quantity::mm3_per_m3 * sheet->density_kg_m3;
+    out.plates_kg = out.made->plate_volume_mm3 / quantity::mm3_per_m3 * sheet->density_kg_m3;
     out.distances = distancesOf(project, *body, pocket, *out.made);
 
     const auto meshes = meshesOf(solid.value(), *out.made);

@@ -9,7 +9,7 @@ namespace {
 using Eigen::Vector2d;
 using Ring = std::vector<Vector2d>;
 
-constexpr double nothing_mm = 1e-6, least_across = 1e-9;
+constexpr double no_length_mm = 1e-6, least_across = 1e-9;
 constexpr double wall_step_mm = 2;   // a wall's thickness is looked at so often
 constexpr double sharpest_rad = 2.4; // a sharper corner's middle line is not followed to its tip
 
@@ -47,7 +47,7 @@ double wallAt(const Vector2d& from, const Vector2d& way, const std::vector<const
             if (std::abs(across) < least_across) continue; // along it
             const double far = (to.x() * run.y() - to.y() * run.x()) / across;
             const double share = (to.x() * way.y() - to.y() * way.x()) / across;
-            if (far > nothing_mm && share >= 0 && share <= 1 && (nearest == 0 || far < nearest)) nearest = far;
+            if (far > no_length_mm && share >= 0 && share <= 1 && (nearest == 0 || far < nearest)) nearest = far;
         }
     return nearest;
 }
@@ -63,7 +63,7 @@ double cellTorsion(const Ring& hole, const std::vector<const Ring*>& rings) {
     for (std::size_t i = 0; i < hole.size(); ++i) {
         const Vector2d &p = hole[i], run = hole[(i + 1) % hole.size()] - p;
         const double length = run.norm();
-        if (length < nothing_mm) continue;
+        if (length < no_length_mm) continue;
         Side side{run / length};
         const Vector2d into(-side.along.y(), side.along.x()); // holes run clockwise: the metal is on their left
         const int steps = std::max(1, static_cast<int>(std::ceil(length / wall_step_mm)));

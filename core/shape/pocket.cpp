@@ -42,8 +42,6 @@ constexpr double step_mm = 2;        // along a plate whose edges follow a round
 constexpr double arc_step_rad = 2 / deg_per_rad;
 constexpr double least_cut_mm3 = 1;
 
-double cross(const Vector2d& a, const Vector2d& b) { return a.x() * b.y() - a.y() * b.x(); }
-
 std::vector<Vector2d> convexHull(std::vector<Vector2d> points) {
     std::sort(points.begin(), points.end(),
               [](const Vector2d& a, const Vector2d& b) { return a.x() != b.x() ? a.x() < b.x() : a.y() < b.y(); });

@@ -28,8 +28,6 @@ std::vector<Vector2d> circle(double radius) {
     return points;
 }
 
-double cross(const Vector2d& a, const Vector2d& b) { return a.x() * b.y() - a.y() * b.x(); }
-
 struct Outliner {
     SectionOutline operator()(const model::RectTubeSection& s) const {
         return {rectangle(s.width_mm, s.height_mm),

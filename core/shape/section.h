@@ -13,6 +13,9 @@ struct SectionOutline {
     std::vector<std::vector<Eigen::Vector2d>> holes;
 };
 
+/// z of a × b.
+inline double cross(const Eigen::Vector2d& a, const Eigen::Vector2d& b) { return a.x() * b.y() - a.y() * b.x(); }
+
 SectionOutline outlineOf(const model::Section& section);
 
 using model::sectionAxes;

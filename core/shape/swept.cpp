@@ -1,5 +1,7 @@
 #include "shape/swept.h"
 
+#include "linear/linear.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -14,7 +16,7 @@ constexpr int most_slices = 400;     // of something long
 constexpr double thinnest_mm = 0.05; // where there is nothing: the solid stays in one piece
 
 /// The part of a polygon with x not below (above) a bound; x is along the axis.
-std::vector<Vector3d> clipped(const std::vector<Vector3d>& in, double bound, bool keep_above) {
+std::vector<Vector3d> clippedRing(const std::vector<Vector3d>& in, double bound, bool keep_above) {
     std::vector<Vector3d> out;
     const auto inside = [&](const Vector3d& p) { return keep_above ? p.x() >= bound : p.x() <= bound; };
     for (std::size_t i = 0; i < in.size(); ++i) {
@@ -28,7 +30,7 @@ std::vector<Vector3d> clipped(const std::vector<Vector3d>& in, double bound, boo
 } // namespace
 
 Swept sweptRound(const Mesh& mesh, const Vector3d& a, const Vector3d& b) {
-    const Eigen::Quaterniond turn = Eigen::Quaterniond::FromTwoVectors(b - a, Vector3d::UnitX());
+    const Eigen::Matrix3d turn = linear::turnOnto(b - a, Vector3d::UnitX());
     std::vector<Vector3d> points; // x along the axis
     points.reserve(mesh.points.size());
     double low = 0, high = 0;
@@ -52,7 +54,7 @@ Swept sweptRound(const Mesh& mesh, const Vector3d& a, const Vector3d& b) {
         for (int slice = first; slice <= last; ++slice) {
             // The distance from the axis is convex: of a flat piece it is largest at a corner.
             const double from = low + slice * step;
-            for (const Vector3d& p : clipped(clipped(corners, from, true), from + step, false)) {
+            for (const Vector3d& p : clippedRing(clippedRing(corners, from, true), from + step, false)) {
                 double& widest = radius[static_cast<std::size_t>(slice)];
                 widest = std::max(widest, std::hypot(p.y(), p.z()));
             }

@@ -140,7 +140,7 @@ void describeMount(Io& io, Mount& m) {
 }
 
 template <class Io>
-void describeRow(Io& io, HoleRow& r) {
+void describeHoleRow(Io& io, HoleRow& r) {
     io.text("id", r.id, true);
     io.text("name", r.name, true);
     io.point("at_mm", r.at_mm, true);
@@ -221,7 +221,7 @@ template <class Io>
 void describeMounts(Io& io, Mounts& m) {
     io.list("mounts", m.mounts, [](Io& inner, Mount& mount) { describeMount(inner, mount); });
     io.list("isolators", m.isolators, [](Io& inner, Isolator& isolator) { describeIsolator(inner, isolator); });
-    io.list("rows", m.rows, [](Io& inner, HoleRow& r) { describeRow(inner, r); });
+    io.list("rows", m.rows, [](Io& inner, HoleRow& r) { describeHoleRow(inner, r); });
     io.list("crossmembers", m.crossmembers, [](Io& inner, Crossmember& c) { describeCrossmember(inner, c); });
     io.list("seats", m.seats, [](Io& inner, OldSeat& seat) {
         inner.text("id", seat.id, true);

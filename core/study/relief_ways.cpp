@@ -7,7 +7,7 @@ namespace {
 
 using model::Verdict;
 
-const fit::PairGap* pairOf(const Reports& reports, const model::BodyRef& a, const model::BodyRef& b) {
+const fit::PairGap* reportedPair(const Reports& reports, const model::BodyRef& a, const model::BodyRef& b) {
     if (!reports.clearance) return nullptr;
     for (const fit::PairGap& pair : reports.clearance->pairs)
         if ((pair.a == a && pair.b == b) || (pair.a == b && pair.b == a)) return &pair;
@@ -44,7 +44,7 @@ Result<ReliefWays> waysOut(Study& study, const Reports& reports, const model::Ru
                            const model::BodyRef& b, const RunOptions& options) {
     const model::BodyRef& mine = a.inVehicle() ? b : a;
     const model::BodyRef& its = a.inVehicle() ? a : b;
-    const fit::PairGap* pair = pairOf(reports, a, b);
+    const fit::PairGap* pair = reportedPair(reports, a, b);
     const model::Donor* donor = model::activeDonor(*reports.project);
     if (!pair || !its.inVehicle() || mine.inVehicle() || !donor)
         return Error{"that is no pair of unit and vehicle whose gap is looked at", a.text() + ", " + b.text(),
@@ -55,7 +55,7 @@ Result<ReliefWays> waysOut(Study& study, const Reports& reports, const model::Ru
         way.project = std::make_shared<const model::Project>(std::move(project));
         const Reports then = study.run(way.project, options);
         way.then = standing(then);
-        const fit::PairGap* there = pairOf(then, a, b);
+        const fit::PairGap* there = reportedPair(then, a, b);
         way.frees = !there || there->verdict == Verdict::Go;
         way.against = compared(reports, then, options.shown);
     };

@@ -3,6 +3,7 @@
 #include "bay/picture.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QGuiApplication>
 #include <QSignalSpy>
@@ -193,11 +194,6 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", "offscreen");
-    QGuiApplication application(argc, argv);
-    BayTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_PAINT_SUITE(BayTest)
 
 #include "bay_test.moc"

@@ -5,6 +5,7 @@
 #include "stages/driveline/driveline_stage.h"
 #include "stages/driveline/reading_bar.h"
 #include "stages/rules/rules_stage.h"
+#include "support/suite.h"
 #include "support/window_hand.h"
 
 #include <QCheckBox>
@@ -339,11 +340,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    QStandardPaths::setTestModeEnabled(true);
-    QApplication application(argc, argv);
-    dress(application);
-    DrivelineWindowTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_WINDOW_SUITE(DrivelineWindowTest)
 #include "driveline_window_test.moc"

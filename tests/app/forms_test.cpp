@@ -3,6 +3,7 @@
 #include "forms/entry_form.h"
 #include "shell/tones.h"
 #include "support/small_bay.h"
+#include "support/suite.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -189,10 +190,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    QApplication application(argc, argv);
-    dress(application);
-    FormsTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_WINDOW_SUITE(FormsTest)
 #include "forms_test.moc"

@@ -11,6 +11,7 @@
 #include "store/bundle.h"
 #include "store/first_survey.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 #include "support/window_hand.h"
 
 #include <QCheckBox>
@@ -301,10 +302,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    QStandardPaths::setTestModeEnabled(true);
-    QApplication application(argc, argv);
-    GuidedTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_WINDOW_SUITE(GuidedTest)
 #include "guided_test.moc"

@@ -7,6 +7,7 @@
 #include "stages/place/place_stage.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 #include "support/window_hand.h"
 
 #include <QDir>
@@ -60,7 +61,8 @@ class KeepingTest : public QObject, tests::WindowHand {
     /// The last place that a killed window told of.
     double killedAt(int nudges) {
         QProcess process;
-        process.start(QCoreApplication::applicationFilePath(), {QStringLiteral("--victim"), file_});
+        process.start(QCoreApplication::applicationFilePath(),
+                      {QStringLiteral("KeepingTest"), QStringLiteral("--victim"), file_});
         QByteArray said;
         while (said.count('\n') < nudges && process.waitForReadyRead(tests::patience_ms)) said += process.readAll();
         process.kill(); // SIGKILL: nothing is tidied up
@@ -221,7 +223,8 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
+namespace {
+int keepingMain(int argc, char** argv) {
     QApplication application(argc, argv);
     name();
     if (argc == 3 && QByteArray(argv[1]) == "--victim") return victim(QString::fromLocal8Bit(argv[2]));
@@ -229,4 +232,6 @@ int main(int argc, char** argv) {
     KeepingTest test;
     return QTest::qExec(&test, argc, argv);
 }
+} // namespace
+GABARIT_SUITE_RUN_BY(KeepingTest, keepingMain)
 #include "keeping_test.moc"

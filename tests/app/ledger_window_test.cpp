@@ -7,6 +7,7 @@
 #include "stages/parts/parts_stage.h"
 #include "stages/weights/weights_stage.h"
 #include "store/project_file.h"
+#include "support/suite.h"
 #include "support/window_hand.h"
 
 #include <QComboBox>
@@ -170,11 +171,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    QStandardPaths::setTestModeEnabled(true);
-    QApplication application(argc, argv);
-    dress(application);
-    LedgerWindowTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_WINDOW_SUITE(LedgerWindowTest)
 #include "ledger_window_test.moc"

@@ -4,6 +4,7 @@
 #include "shell/tones.h"
 #include "stages/mounts/mounts_stage.h"
 #include "stages/mounts/mounts_view.h"
+#include "support/suite.h"
 #include "support/window_hand.h"
 
 #include <QFile>
@@ -278,11 +279,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    QStandardPaths::setTestModeEnabled(true);
-    QApplication application(argc, argv);
-    dress(application);
-    MountsWindowTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_WINDOW_SUITE(MountsWindowTest)
 #include "mounts_window_test.moc"

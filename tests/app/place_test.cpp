@@ -15,6 +15,7 @@
 #include "stages/place/setup_block.h"
 #include "stages/survey/survey_stage.h"
 #include "study/compare.h"
+#include "support/suite.h"
 #include "support/window_hand.h"
 
 #include <QCheckBox>
@@ -399,11 +400,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    QStandardPaths::setTestModeEnabled(true);
-    QApplication application(argc, argv);
-    dress(application);
-    PlaceTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_WINDOW_SUITE(PlaceTest)
 #include "place_test.moc"

@@ -4,6 +4,7 @@
 #include "shell/tones.h"
 #include "stages/relief/relief_stage.h"
 #include "stages/relief/relief_view.h"
+#include "support/suite.h"
 #include "support/window_hand.h"
 
 #include <QComboBox>
@@ -271,11 +272,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    QStandardPaths::setTestModeEnabled(true);
-    QApplication application(argc, argv);
-    dress(application);
-    ReliefWindowTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_WINDOW_SUITE(ReliefWindowTest)
 #include "relief_window_test.moc"

@@ -9,6 +9,7 @@
 #include "stages/survey/survey_stage.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 #include "support/window_hand.h"
 
 #include <QCheckBox>
@@ -343,11 +344,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    QStandardPaths::setTestModeEnabled(true);
-    QApplication application(argc, argv);
-    dress(application);
-    SurveyTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_WINDOW_SUITE(SurveyTest)
 #include "survey_test.moc"

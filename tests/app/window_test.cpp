@@ -12,6 +12,7 @@
 #include "stages/place/room_block.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -564,7 +565,8 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
+namespace {
+int windowMain(int argc, char** argv) {
     QApplication application(argc, argv);
     QStandardPaths::setTestModeEnabled(true); // settings of a test stay out of the user's
     QCoreApplication::setApplicationName(QStringLiteral("gabarit-test"));
@@ -575,5 +577,7 @@ int main(int argc, char** argv) {
     WindowTest test;
     return QTest::qExec(&test, argc, argv);
 }
+} // namespace
+GABARIT_SUITE_RUN_BY(WindowTest, windowMain)
 
 #include "window_test.moc"

@@ -1,6 +1,7 @@
 // The program as people and scripts call it: what it prints, and how it ends.
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QFile>
@@ -536,5 +537,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(CliTest)
+GABARIT_SUITE(CliTest)
 #include "cli_test.moc"

@@ -2,6 +2,7 @@
 #include "driveline/apply.h"
 #include "store/rule_book.h"
 #include "support/hung_unit.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -210,5 +211,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ApplyTest)
+GABARIT_SUITE(ApplyTest)
 #include "apply_test.moc"

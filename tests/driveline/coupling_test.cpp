@@ -1,6 +1,7 @@
 // Skew told from runout, and moves that null it on the thing itself.
 #include "driveline/coupling.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -240,5 +241,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(CouplingTest)
+GABARIT_SUITE(CouplingTest)
 #include "coupling_test.moc"

@@ -1,6 +1,7 @@
 // Joints in space against the geometry of their crosses, and the laws that every chain keeps.
 #include "driveline/joint_chain.h"
 #include "driveline/shaft_lines.h"
+#include "support/suite.h"
 
 #include <Eigen/Eigenvalues>
 
@@ -239,5 +240,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(JointChainTest)
+GABARIT_SUITE(JointChainTest)
 #include "joint_chain_test.moc"

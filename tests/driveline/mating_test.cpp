@@ -1,6 +1,7 @@
 // Interfaces that mate, and the stack between block and gearbox added up by hand.
 #include "driveline/mating.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -162,5 +163,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(MatingTest)
+GABARIT_SUITE(MatingTest)
 #include "mating_test.moc"

@@ -2,6 +2,7 @@
 #include "driveline/driveline.h"
 #include "store/rule_book.h"
 #include "support/hung_unit.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -542,5 +543,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ShaftLinesTest)
+GABARIT_SUITE(ShaftLinesTest)
 #include "shaft_lines_test.moc"

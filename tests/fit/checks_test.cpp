@@ -2,6 +2,7 @@
 #include "fit/measured.h"
 #include "fit/tool_access.h"
 #include "support/small_bay.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -348,5 +349,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ChecksTest)
+GABARIT_SUITE(ChecksTest)
 #include "checks_test.moc"

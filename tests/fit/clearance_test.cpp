@@ -1,6 +1,7 @@
 #include "fit/clearance.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -186,5 +187,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ClearanceTest)
+GABARIT_SUITE(ClearanceTest)
 #include "clearance_test.moc"

@@ -1,6 +1,7 @@
 #include "fit/free_move.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -245,5 +246,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(FreeMoveTest)
+GABARIT_SUITE(FreeMoveTest)
 #include "free_move_test.moc"

@@ -1,6 +1,7 @@
 // Free volumes: which parts go in, and what stands in them.
 #include "fit/free_room.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -122,5 +123,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(FreeRoomTest)
+GABARIT_SUITE(FreeRoomTest)
 #include "free_room_test.moc"

@@ -2,6 +2,7 @@
 #include "fit/free_move.h"
 #include "fit/stances.h"
 #include "support/small_bay.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -439,5 +440,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(MovementTest)
+GABARIT_SUITE(MovementTest)
 #include "movement_test.moc"

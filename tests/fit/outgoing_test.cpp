@@ -1,6 +1,7 @@
 // The old engine's reference dimensions against the new one, by hand.
 #include "fit/outgoing.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -105,5 +106,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(OutgoingTest)
+GABARIT_SUITE(OutgoingTest)
 #include "outgoing_test.moc"

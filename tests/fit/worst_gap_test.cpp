@@ -1,5 +1,6 @@
 // The worst moment of a pair: by hand, by brute force, and where a coarse look would miss it.
 #include "fit/worst_gap.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -133,5 +134,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(WorstGapTest)
+GABARIT_SUITE(WorstGapTest)
 #include "worst_gap_test.moc"

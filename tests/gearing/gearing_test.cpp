@@ -1,6 +1,7 @@
 // Speeds, revs and pull against hand-reckoned figures.
 #include "gearing/gearing.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -126,5 +127,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(GearingTest)
+GABARIT_SUITE(GearingTest)
 #include "gearing_test.moc"

@@ -1,5 +1,6 @@
 // Arcs of leaves, links and arms against circles on paper; speeds against brute force.
 #include "kinematics/motion.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -236,5 +237,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(MotionTest)
+GABARIT_SUITE(MotionTest)
 #include "motion_test.moc"

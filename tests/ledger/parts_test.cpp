@@ -1,4 +1,5 @@
 #include "ledger/parts.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -78,5 +79,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(PartsTest)
+GABARIT_SUITE(PartsTest)
 #include "parts_test.moc"

@@ -3,6 +3,7 @@
 #include "model/datum.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 #include "weights/axle_loads.h"
 
 #include <QtTest>
@@ -97,5 +98,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(DatumTest)
+GABARIT_SUITE(DatumTest)
 #include "datum_test.moc"

@@ -3,6 +3,7 @@
 #include "model/mirror_motion.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -283,5 +284,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(EditTest)
+GABARIT_SUITE(EditTest)
 #include "edit_test.moc"

@@ -6,6 +6,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -216,5 +217,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(FirstSurveyTest)
+GABARIT_SUITE(FirstSurveyTest)
 #include "first_survey_test.moc"

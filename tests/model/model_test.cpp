@@ -1,6 +1,7 @@
 #include "model/project.h"
 #include "model/verdict.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -254,5 +255,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ModelTest)
+GABARIT_SUITE(ModelTest)
 #include "model_test.moc"

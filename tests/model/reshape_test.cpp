@@ -4,6 +4,7 @@
 #include "shape/solid.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -205,5 +206,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ReshapeTest)
+GABARIT_SUITE(ReshapeTest)
 #include "reshape_test.moc"

@@ -6,6 +6,7 @@
 #include "shape/solid.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -343,5 +344,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(TapeTest)
+GABARIT_SUITE(TapeTest)
 #include "tape_test.moc"

@@ -2,6 +2,7 @@
 #include "mounts/apply.h"
 #include "support/files.h"
 #include "support/mounted_unit.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -199,5 +200,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(BracketTest)
+GABARIT_LOOP_SUITE(BracketTest)
 #include "bracket_test.moc"

@@ -1,5 +1,6 @@
 // A body on springs, against closed forms, energy laws and virtual work.
 #include "mounts/elastic.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -273,5 +274,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ElasticTest)
+GABARIT_SUITE(ElasticTest)
 #include "elastic_test.moc"

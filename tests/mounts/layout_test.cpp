@@ -3,6 +3,7 @@
 #include "mounts/jig.h"
 #include "support/files.h"
 #include "support/mounted_unit.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -375,5 +376,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(LayoutTest)
+GABARIT_LOOP_SUITE(LayoutTest)
 #include "layout_test.moc"

@@ -1,6 +1,7 @@
 // Inertia of shapes and of a unit, against textbook formulas and the parallel axis theorem.
 #include "mounts/bolts.h"
 #include "mounts/mass.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -96,5 +97,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(MassTest)
+GABARIT_SUITE(MassTest)
 #include "mass_test.moc"

@@ -2,6 +2,7 @@
 #include "mounts/mounts.h"
 #include "store/rule_book.h"
 #include "support/mounted_unit.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -267,5 +268,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(MountsTest)
+GABARIT_SUITE(MountsTest)
 #include "mounts_test.moc"

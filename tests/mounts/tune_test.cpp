@@ -1,6 +1,7 @@
 // Better rubbers: what is promised comes true, and nothing that was sound is spoilt.
 #include "mounts/tune.h"
 #include "support/files.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -15,7 +16,9 @@ bool same(const Standing& a, const Standing& b) {
     return a.no_go == b.no_go && a.close == b.close && a.roll_hz == b.roll_hz && a.passes_at_idle == b.passes_at_idle &&
            a.rolls_deg == b.rolls_deg && a.goes_mm == b.goes_mm;
 }
-Standing standing(const model::Project& p) { return standingOf(*judgeMounts(p, book(), {std::nullopt, false}), book()); }
+Standing standing(const model::Project& p) {
+    return standingOf(*judgeMounts(p, book(), {std::nullopt, false}), book());
+}
 
 } // namespace
 
@@ -106,5 +109,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(TuneTest)
+GABARIT_SUITE(TuneTest)
 #include "tune_test.moc"

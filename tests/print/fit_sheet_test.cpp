@@ -1,6 +1,7 @@
 #include "print/fit_sheet.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QFile>
 #include <QGuiApplication>
@@ -101,11 +102,6 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", "offscreen");
-    QGuiApplication application(argc, argv);
-    FitSheetTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_PAINT_SUITE(FitSheetTest)
 
 #include "fit_sheet_test.moc"

@@ -1,6 +1,7 @@
 // The bellhousing's stack and the sides of an interface, painted and looked at point by point.
 #include "print/mating_pictures.h"
 #include "support/pictures.h"
+#include "support/suite.h"
 
 #include <QGuiApplication>
 #include <QtTest>
@@ -124,10 +125,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", "offscreen");
-    QGuiApplication application(argc, argv);
-    MatingPicturesTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_PAINT_SUITE(MatingPicturesTest)
 #include "mating_pictures_test.moc"

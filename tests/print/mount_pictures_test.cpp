@@ -2,6 +2,7 @@
 #include "print/mount_pictures.h"
 #include "support/mounted_unit.h"
 #include "support/pictures.h"
+#include "support/suite.h"
 
 #include <QGuiApplication>
 #include <QtTest>
@@ -103,10 +104,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", "offscreen");
-    QGuiApplication application(argc, argv);
-    MountPicturesTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_PAINT_SUITE(MountPicturesTest)
 #include "mount_pictures_test.moc"

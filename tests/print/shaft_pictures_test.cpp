@@ -4,6 +4,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/pictures.h"
+#include "support/suite.h"
 
 #include <QGuiApplication>
 #include <QProcess>
@@ -146,10 +147,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", "offscreen");
-    QGuiApplication application(argc, argv);
-    ShaftPicturesTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_PAINT_SUITE(ShaftPicturesTest)
 #include "shaft_pictures_test.moc"

@@ -1,6 +1,7 @@
 // Templates on paper and as files: pages, bars and outlines in the PDF's own coordinates.
 #include "print/template_sheets.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QFile>
 #include <QGuiApplication>
@@ -211,10 +212,5 @@ private slots:
     }
 };
 
-int main(int argc, char** argv) {
-    qputenv("QT_QPA_PLATFORM", "offscreen");
-    QGuiApplication application(argc, argv);
-    TemplatesTest test;
-    return QTest::qExec(&test, argc, argv);
-}
+GABARIT_PAINT_SUITE(TemplatesTest)
 #include "templates_test.moc"

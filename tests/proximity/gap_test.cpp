@@ -1,5 +1,6 @@
 #include "proximity/collider_cache.h"
 #include "proximity/gap.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -255,5 +256,5 @@ private:
     proximity::ColliderCache cache_{0.05};
 };
 
-QTEST_APPLESS_MAIN(GapTest)
+GABARIT_SUITE(GapTest)
 #include "gap_test.moc"

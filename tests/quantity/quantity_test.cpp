@@ -1,4 +1,5 @@
 #include "quantity/quantity.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -194,5 +195,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(QuantityTest)
+GABARIT_SUITE(QuantityTest)
 #include "quantity_test.moc"

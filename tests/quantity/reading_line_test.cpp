@@ -1,5 +1,6 @@
 // What instruments say, and what is not taken for a reading.
 #include "quantity/reading_line.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -37,5 +38,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ReadingLineTest)
+GABARIT_SUITE(ReadingLineTest)
 #include "reading_line_test.moc"

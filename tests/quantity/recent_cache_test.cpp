@@ -1,4 +1,5 @@
 #include "quantity/recent_cache.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -49,5 +50,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(RecentCacheTest)
+GABARIT_SUITE(RecentCacheTest)
 #include "recent_cache_test.moc"

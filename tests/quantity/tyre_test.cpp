@@ -1,4 +1,5 @@
 #include "quantity/tyre.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -43,5 +44,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(TyreTest)
+GABARIT_SUITE(TyreTest)
 #include "tyre_test.moc"

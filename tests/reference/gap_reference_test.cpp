@@ -3,6 +3,7 @@
 #include "proximity/collider_cache.h"
 #include "proximity/gap.h"
 #include "quantity/quantity.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -200,5 +201,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(GapReferenceTest)
+GABARIT_SUITE(GapReferenceTest)
 #include "gap_reference_test.moc"

@@ -2,6 +2,7 @@
 #include "quantity/quantity.h"
 #include "relief/cope.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -160,5 +161,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(CopeTest)
+GABARIT_SUITE(CopeTest)
 #include "cope_test.moc"

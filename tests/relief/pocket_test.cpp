@@ -4,6 +4,7 @@
 #include "shape/outline.h"
 #include "shape/pocket.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -477,5 +478,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(PocketTest)
+GABARIT_SUITE(PocketTest)
 #include "pocket_test.moc"

@@ -2,6 +2,7 @@
 #include "quantity/quantity.h"
 #include "relief/apply.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -452,5 +453,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ReliefTest)
+GABARIT_SUITE(ReliefTest)
 #include "relief_test.moc"

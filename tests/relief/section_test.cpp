@@ -1,5 +1,6 @@
 // Areas and moments of sections against closed formulas and against fine strips.
 #include "relief/section.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -119,5 +120,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(SectionTest)
+GABARIT_SUITE(SectionTest)
 #include "section_test.moc"

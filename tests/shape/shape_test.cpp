@@ -2,6 +2,7 @@
 #include "shape/section.h"
 #include "shape/solid.h"
 #include "shape/swept.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -66,8 +67,7 @@ private slots:
         }
         // A cone's slices follow it: no wider than one slice's slope.
         const auto cone = shape::makeMesh(shape::makeSolid(model::CylinderSpec{{0, 0, 0}, {100, 0, 50}, 20}).value());
-        const shape::Swept slanted =
-            shape::sweptRound(cone.value().mesh, Vector3d(0, 0, 0), Vector3d(1, 0, 0));
+        const shape::Swept slanted = shape::sweptRound(cone.value().mesh, Vector3d(0, 0, 0), Vector3d(1, 0, 0));
         const Eigen::AlignedBox3d box = shape::boundsOf(slanted.mesh);
         QVERIFY(box.max().z() < 50 + 10 + 2 && box.max().z() > 50 + 8);
         QVERIFY(std::abs(box.min().z() + box.max().z()) < 0.2); // round
@@ -239,5 +239,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ShapeTest)
+GABARIT_SUITE(ShapeTest)
 #include "shape_test.moc"

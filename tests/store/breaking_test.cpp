@@ -3,6 +3,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
+#include "support/suite.h"
 
 #include <QFile>
 #include <QTemporaryDir>
@@ -190,5 +191,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(BreakingTest)
+GABARIT_SUITE(BreakingTest)
 #include "breaking_test.moc"

@@ -3,6 +3,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QFile>
@@ -251,5 +252,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(BundleTest)
+GABARIT_SUITE(BundleTest)
 #include "bundle_test.moc"

@@ -2,6 +2,7 @@
 #include "store/csv.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -114,5 +115,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(CsvTest)
+GABARIT_SUITE(CsvTest)
 #include "csv_test.moc"

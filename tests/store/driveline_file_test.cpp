@@ -4,6 +4,7 @@
 #include "model/datum.h"
 #include "model/edit.h"
 #include "support/files.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -257,5 +258,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(DrivelineFileTest)
+GABARIT_SUITE(DrivelineFileTest)
 #include "driveline_file_test.moc"

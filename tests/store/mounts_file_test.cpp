@@ -4,6 +4,7 @@
 #include "model/edit.h"
 #include "mounts/mounts.h"
 #include "support/files.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -203,5 +204,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(MountsFileTest)
+GABARIT_SUITE(MountsFileTest)
 #include "mounts_file_test.moc"

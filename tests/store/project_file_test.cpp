@@ -1,6 +1,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
+#include "support/suite.h"
 
 #include <QDir>
 #include <QFile>
@@ -152,8 +153,7 @@ private slots:
             "motion \"M\"", "no body \"x\"");
         row("droop below zero", moving(R"({"id": "m", "name": "M", "kind": "axle", "at": "c", "droop_mm": -5})"),
             "motion \"M\"", "below zero");
-        row("moved twice",
-            moving(R"({"id": "m", "name": "M", "kind": "axle", "at": "c", "bodies": ["b"]},
+        row("moved twice", moving(R"({"id": "m", "name": "M", "kind": "axle", "at": "c", "bodies": ["b"]},
                       {"id": "n", "name": "N", "kind": "linkage", "bodies": ["b"]})"),
             "motion \"N\"", "moved by \"M\" too");
         row("carried by nothing", moving(R"({"id": "m", "name": "M", "kind": "linkage", "on": "ghost"})"),
@@ -167,7 +167,8 @@ private slots:
         row("spring of no rate", minimal(R"("vehicle": {"name": "V", "springs": {"front_n_per_mm": 0}})"), "springs",
             "not above zero");
         row("an axle on a donor",
-            minimal(R"("donors": [{"id": "d", "name": "D", "motions": [{"id": "m", "name": "M", "kind": "linkage"}]}])"),
+            minimal(
+                R"("donors": [{"id": "d", "name": "D", "motions": [{"id": "m", "name": "M", "kind": "linkage"}]}])"),
             "motion \"M\"", "only what spins");
         row("null vehicle", minimal(R"("vehicle": null)"), "vehicle", "an object");
         std::string nested = minimal(R"("x": )" + std::string(5000, '[') + std::string(5000, ']'));
@@ -340,5 +341,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ProjectFileTest)
+GABARIT_SUITE(ProjectFileTest)
 #include "project_file_test.moc"

@@ -1,6 +1,7 @@
 // The relief in the file: written and read again, followed when bodies are renamed or go, refused when it cannot be.
 #include "model/edit.h"
 #include "support/files.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -173,5 +174,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ReliefFileTest)
+GABARIT_SUITE(ReliefFileTest)
 #include "relief_file_test.moc"

@@ -1,6 +1,7 @@
 // What is only assumed, and whether it decides: against figures known by hand.
 #include "study/assumed.h"
 #include "support/small_bay.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -53,5 +54,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(AssumedTest)
+GABARIT_SUITE(AssumedTest)
 #include "assumed_test.moc"

@@ -3,6 +3,7 @@
 #include "study/bracket_route.h"
 #include "support/files.h"
 #include "support/mounted_unit.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -111,5 +112,5 @@ private slots:
     }
 };
 
-QTEST_GUILESS_MAIN(BracketRouteTest)
+GABARIT_LOOP_SUITE(BracketRouteTest)
 #include "bracket_route_test.moc"

@@ -2,6 +2,7 @@
 #include "store/rule_book.h"
 #include "study/compare.h"
 #include "support/small_bay.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -91,5 +92,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(CompareTest)
+GABARIT_SUITE(CompareTest)
 #include "compare_test.moc"

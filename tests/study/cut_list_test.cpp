@@ -1,6 +1,7 @@
 // What is sawn from which bar, of supports, brackets, towers and frames together.
 #include "study/cut_list.h"
 #include "support/files.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -98,5 +99,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(CutListTest)
+GABARIT_SUITE(CutListTest)
 #include "cut_list_test.moc"

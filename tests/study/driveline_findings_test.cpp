@@ -3,6 +3,7 @@
 #include "store/rule_book.h"
 #include "study/driveline_words.h"
 #include "study/study.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -177,5 +178,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(DrivelineFindingsTest)
+GABARIT_SUITE(DrivelineFindingsTest)
 #include "driveline_findings_test.moc"

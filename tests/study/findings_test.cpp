@@ -1,6 +1,7 @@
 // What the list says: whole sentences, made from a bay so small that every figure can be seen by hand.
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -179,5 +180,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(FindingsTest)
+GABARIT_SUITE(FindingsTest)
 #include "findings_test.moc"

@@ -1,6 +1,7 @@
 // What the mounts say to the build, and how far they let the engine move in the gaps.
 #include "study/mounts_findings.h"
 #include "support/files.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -70,5 +71,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(MountsFindingsTest)
+GABARIT_SUITE(MountsFindingsTest)
 #include "mounts_findings_test.moc"

@@ -1,6 +1,7 @@
 // The pocket that an overlap asks for: sized by hand, good by the clearances themselves, refused where it may not be.
 #include "study/pocket_proposal.h"
 #include "support/small_bay.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -160,5 +161,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(PocketProposalTest)
+GABARIT_SUITE(PocketProposalTest)
 #include "pocket_proposal_test.moc"

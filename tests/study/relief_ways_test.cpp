@@ -1,6 +1,7 @@
 // Move, variant and pocket side by side, each run as a project of its own.
 #include "study/relief_ways.h"
 #include "support/small_bay.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -104,5 +105,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(ReliefWaysTest)
+GABARIT_SUITE(ReliefWaysTest)
 #include "relief_ways_test.moc"

@@ -1,6 +1,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -310,5 +311,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(StudyTest)
+GABARIT_SUITE(StudyTest)
 #include "study_test.moc"

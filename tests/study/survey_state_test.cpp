@@ -2,6 +2,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/suite.h"
 
 #include <QtTest>
 
@@ -188,5 +189,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(SurveyStateTest)
+GABARIT_SUITE(SurveyStateTest)
 #include "survey_state_test.moc"

@@ -1,5 +1,6 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 #include "weights/axle_loads.h"
 
 #include <QtTest>
@@ -171,5 +172,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(AxleLoadsTest)
+GABARIT_SUITE(AxleLoadsTest)
 #include "axle_loads_test.moc"

@@ -1,6 +1,7 @@
 // What hangs on the hoist, by hand.
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/suite.h"
 #include "weights/hoist.h"
 
 #include <QtTest>
@@ -83,5 +84,5 @@ private slots:
     }
 };
 
-QTEST_APPLESS_MAIN(HoistTest)
+GABARIT_SUITE(HoistTest)
 #include "hoist_test.moc"

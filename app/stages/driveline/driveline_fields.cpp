@@ -1,6 +1,7 @@
 #include "stages/driveline/driveline_fields.h"
 
 #include "forms/editing.h"
+#include "forms/text.h"
 #include "model/project.h"
 #include "stages/survey/survey_forms.h"
 
@@ -11,7 +12,6 @@ namespace {
 
 using model::Driveline;
 
-QString tr(const char* text) { return QObject::tr(text); }
 void flangeFields(std::vector<Field>& out, const Editing<model::FlangePlace>& edit, const model::FlangePlace& f,
                   const char* prefix, const QString& heading) {
     const model::Project& project = *edit.session().project();

@@ -1,6 +1,7 @@
 #include "stages/driveline/driveline_stage.h"
 
 #include "driveline/apply.h"
+#include "forms/text.h"
 #include "model/edit.h"
 #include "print/mating_pictures.h"
 #include "shell/session.h"
@@ -29,8 +30,6 @@ namespace {
 
 constexpr int list_width_px = 196, form_width_px = 318, below_height_px = 262;
 constexpr double shown_apart_deg = 0.005; // angles are shown to a hundredth
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 print::PictureTones pictureTones() {
     const Tones& t = tones();

@@ -1,5 +1,6 @@
 #include "stages/driveline/reading_bar.h"
 
+#include "forms/text.h"
 #include "shell/instrument.h"
 #include "shell/session.h"
 #include "shell/tones.h"
@@ -20,8 +21,6 @@ namespace {
 
 constexpr int places = 8, quarter_deg = 90, place_deg = 360 / places;
 const char* const line_setting = "instrument/line";
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 } // namespace
 

@@ -1,6 +1,7 @@
 #include "stages/mounts/mounts_fields.h"
 
 #include "forms/editing.h"
+#include "forms/text.h"
 #include "mounts/apply.h"
 #include "store/rule_book.h"
 
@@ -8,9 +9,6 @@ namespace gabarit::app {
 namespace {
 
 using model::Mounts;
-using Choices = std::vector<std::pair<QString, QString>>;
-
-QString tr(const char* text) { return QObject::tr(text); }
 
 template <class T>
 Editing<T> editingOf(Session& session, std::vector<T> Mounts::*list, const std::string& id, const std::string& name) {

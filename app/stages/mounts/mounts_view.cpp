@@ -1,5 +1,6 @@
 #include "stages/mounts/mounts_view.h"
 
+#include "forms/text.h"
 #include "shell/tones.h"
 
 #include <QPainter>
@@ -16,8 +17,6 @@ constexpr double seconds_a_swing = 1.6; // whatever its frequency: slow enough t
 constexpr double mode_mm = 110;         // a mode's mounts are drawn to move so far
 constexpr double case_mm = 45;          // and those of a load while driving
 constexpr double air_mm = 90, gap_px = 8, title_px = 20;
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 } // namespace
 

@@ -1,5 +1,6 @@
 #include "stages/parts/part_fields.h"
 
+#include "forms/text.h"
 #include "ledger/parts.h"
 #include "shell/session.h"
 #include "stages/survey/survey_forms.h"
@@ -11,10 +12,6 @@ namespace {
 
 using model::Part;
 using quantity::Dimension;
-using Choices = std::vector<std::pair<QString, QString>>;
-
-QString tr(const char* text) { return QObject::tr(text); }
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 Part* findPart(model::Project& project, const model::PartId& id) {
     if (!project.parts) return nullptr;

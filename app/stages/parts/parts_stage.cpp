@@ -1,5 +1,6 @@
 #include "stages/parts/parts_stage.h"
 
+#include "forms/text.h"
 #include "model/edit.h"
 #include "shell/session.h"
 #include "shell/tones.h"
@@ -17,9 +18,7 @@
 #include <algorithm>
 
 namespace gabarit::app {
-namespace {
-QString q(const std::string& text) { return QString::fromStdString(text); }
-} // namespace
+namespace {} // namespace
 
 PartsStage::PartsStage(Session& session, QWidget* parent)
     : TableStage(session, {tr("Part"), tr("State"), tr("Cost"), tr("From"), tr("Still needs")}, {0, 1, 3, 4}, parent),

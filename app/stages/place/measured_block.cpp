@@ -1,6 +1,7 @@
 #include "stages/place/measured_block.h"
 
 #include "bay/lookout.h"
+#include "forms/text.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/survey/survey_forms.h"
@@ -15,7 +16,6 @@
 namespace gabarit::app {
 namespace {
 constexpr int label_width_px = 76;
-QString q(const std::string& text) { return QString::fromStdString(text); }
 } // namespace
 
 MeasuredBlock::MeasuredBlock(Session& session, Lookout& lookout, QWidget* parent)

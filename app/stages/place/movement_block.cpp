@@ -1,5 +1,6 @@
 #include "stages/place/movement_block.h"
 
+#include "forms/text.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 
@@ -23,8 +24,6 @@ constexpr int slider_end = 1000;
 constexpr int frame_ms = 50;
 constexpr double step_rad = 0.12; // there and back in under three seconds
 constexpr int most_moments = 14;  // the list of what is in the way has the others
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 QLabel* heading(const QString& words, QWidget* parent) {
     auto* label = new QLabel(words, parent);

@@ -1,5 +1,6 @@
 #include "stages/place/setup_block.h"
 
+#include "forms/text.h"
 #include "model/edit.h"
 #include "shell/session.h"
 #include "shell/tones.h"
@@ -12,8 +13,7 @@
 
 namespace gabarit::app {
 namespace {
-constexpr int label_width_px = 76;
-QString q(const std::string& text) { return QString::fromStdString(text); }
+constexpr int setup_label_width_px = 76;
 } // namespace
 
 SetupBlock::SetupBlock(Session& session, QWidget* parent)
@@ -36,7 +36,7 @@ SetupBlock::SetupBlock(Session& session, QWidget* parent)
     column->addLayout(row);
     connect(another, &QPushButton::clicked, this, &SetupBlock::another);
     connect(drop, &QPushButton::clicked, this, &SetupBlock::drop);
-    form_->setLabelWidth(label_width_px);
+    form_->setLabelWidth(setup_label_width_px);
     connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
     connect(&session_, &Session::projectChanged, this, &SetupBlock::refresh);
     connect(&session_, &Session::reportsChanged, this, &SetupBlock::refresh); // its mounts say how it moves

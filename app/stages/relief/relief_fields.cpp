@@ -1,6 +1,7 @@
 #include "stages/relief/relief_fields.h"
 
 #include "forms/editing.h"
+#include "forms/text.h"
 #include "relief/apply.h"
 #include "shape/pocket.h"
 #include "store/rule_book.h"
@@ -9,9 +10,6 @@ namespace gabarit::app {
 namespace {
 
 using model::Relief;
-using Choices = std::vector<std::pair<QString, QString>>;
-
-QString tr(const char* text) { return QObject::tr(text); }
 
 template <class T>
 Editing<T> editingOf(Session& session, std::vector<T> Relief::*list, const std::string& id, const std::string& name) {

@@ -1,5 +1,6 @@
 #include "stages/rules/rules_stage.h"
 
+#include "forms/text.h"
 #include "model/edit.h"
 #include "shell/session.h"
 #include "shell/tones.h"
@@ -18,8 +19,6 @@ namespace gabarit::app {
 namespace {
 
 using quantity::Dimension;
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 const model::RuleBook& book() { return store::defaultRuleBook(); }
 model::RuleBook inUse(const Session& session) { return model::applied(book(), session.project()->rules); }

@@ -1,4 +1,5 @@
 // The fields of a body, shape by shape.
+#include "forms/text.h"
 #include "model/edit.h"
 #include "model/reshape.h"
 #include "model/tape.h"
@@ -14,9 +15,6 @@ namespace {
 using Eigen::Vector2d;
 using Eigen::Vector3d;
 using quantity::Dimension;
-using Choices = std::vector<std::pair<QString, QString>>;
-
-QString tr(const char* text) { return QObject::tr(text); }
 
 /// Makes setters that change one body through the session.
 class Editor {

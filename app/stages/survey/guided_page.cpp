@@ -1,6 +1,7 @@
 #include "stages/survey/guided_page.h"
 
 #include "forms/entry_form.h"
+#include "forms/text.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/survey/survey_drawing.h"
@@ -19,10 +20,9 @@
 
 namespace gabarit::app {
 namespace {
-constexpr int list_width_px = 236;
-constexpr int form_width_px = 330;
+constexpr int guided_list_width_px = 236;
+constexpr int guided_form_width_px = 330;
 const QString who_key = QStringLiteral("who");
-QString q(const std::string& text) { return QString::fromStdString(text); }
 } // namespace
 
 GuidedPage::GuidedPage(Session& session, QWidget* parent)
@@ -50,7 +50,7 @@ GuidedPage::GuidedPage(Session& session, QWidget* parent)
     left->addWidget(questions_, 1);
     auto* leftBox = new QWidget(this);
     leftBox->setLayout(left);
-    leftBox->setFixedWidth(list_width_px);
+    leftBox->setFixedWidth(guided_list_width_px);
 
     QFont large = title_->font();
     large.setPointSizeF(large.pointSizeF() * 1.4);
@@ -84,7 +84,7 @@ GuidedPage::GuidedPage(Session& session, QWidget* parent)
     right->addLayout(buttons);
     auto* rightBox = new QWidget(this);
     rightBox->setLayout(right);
-    rightBox->setFixedWidth(form_width_px);
+    rightBox->setFixedWidth(guided_form_width_px);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(0);

@@ -1,4 +1,5 @@
 // What moves and how it is made to stand: entries and fields of the survey's lists.
+#include "forms/text.h"
 #include "model/edit.h"
 #include "model/tape.h"
 #include "shell/session.h"
@@ -14,10 +15,6 @@ using Eigen::Vector3d;
 using model::MotionKind;
 using model::MotionSpec;
 using quantity::Dimension;
-using Choices = std::vector<std::pair<QString, QString>>;
-
-QString tr(const char* text) { return QObject::tr(text); }
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 // Until they are measured: what is usual.
 constexpr double usual_bump_mm = 70, usual_droop_mm = 80, usual_lock_deg = 30, usual_rack_mm = 75;

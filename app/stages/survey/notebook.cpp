@@ -1,5 +1,6 @@
 // What a survey's notebook holds besides bodies: readings, areas, the old engine, what was found, rooms.
 #include "fit/outgoing.h"
+#include "forms/text.h"
 #include "model/edit.h"
 #include "model/tape.h"
 #include "shell/session.h"
@@ -16,19 +17,11 @@ namespace {
 
 using Eigen::Vector3d;
 using quantity::Dimension;
-using Choices = std::vector<std::pair<QString, QString>>;
 
-QString tr(const char* text) { return QObject::tr(text); }
-QString q(const std::string& text) { return QString::fromStdString(text); }
-const char* const axis_names[] = {"x", "y", "z"};
 constexpr double usual_room_mm = 200;
 
 QString length(const Session& session, double mm, int digits = 0) {
     return q(quantity::lengthText(mm, session.shown(), digits));
-}
-QString axisLabel(int axis) {
-    const QString labels[] = {tr("Rearward (x)"), tr("To the right (y)"), tr("Up (z)")};
-    return labels[axis];
 }
 
 template <class Item>

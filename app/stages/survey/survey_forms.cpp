@@ -1,5 +1,6 @@
 #include "stages/survey/survey_forms.h"
 
+#include "forms/text.h"
 #include "model/datum.h"
 #include "model/edit.h"
 #include "model/reshape.h"
@@ -17,10 +18,6 @@ namespace {
 
 using Eigen::Vector3d;
 using quantity::Dimension;
-using Choices = std::vector<std::pair<QString, QString>>;
-
-QString tr(const char* text) { return QObject::tr(text); }
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 /// What an owner has, whichever owner it is. Null where it has no such thing.
 /// The vehicle's masses are its loads.
@@ -64,12 +61,6 @@ std::vector<std::string> keysOf(const Items& items) {
     for (const auto& item : items) keys.push_back(keyOf(item));
     return keys;
 }
-
-QString axisLabel(int axis) {
-    const QString labels[] = {tr("Rearward (x)"), tr("To the right (y)"), tr("Up (z)")};
-    return labels[axis];
-}
-const char* const axis_names[] = {"x", "y", "z"};
 
 template <class Change, class Item>
 void placeFields(std::vector<Field>& out, const Change& change, const Vector3d& at, Vector3d Item::*member,

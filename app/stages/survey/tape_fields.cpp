@@ -1,4 +1,5 @@
 // The fields of what is bound to tape readings.
+#include "forms/text.h"
 #include "model/tape.h"
 #include "shell/session.h"
 #include "stages/survey/survey_forms.h"
@@ -11,10 +12,6 @@ namespace gabarit::app {
 namespace {
 
 using quantity::Dimension;
-using Choices = std::vector<std::pair<QString, QString>>;
-
-QString tr(const char* text) { return QObject::tr(text); }
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 /// "Front face".
 QString label(const model::TapeSlot& slot) {

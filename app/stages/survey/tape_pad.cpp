@@ -1,5 +1,6 @@
 #include "stages/survey/tape_pad.h"
 
+#include "forms/text.h"
 #include "model/edit.h"
 #include "model/tape.h"
 #include "shell/session.h"
@@ -19,7 +20,6 @@
 namespace gabarit::app {
 namespace {
 
-QString q(const std::string& text) { return QString::fromStdString(text); }
 enum Column { To, Now, Read };
 
 } // namespace

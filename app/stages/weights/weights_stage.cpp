@@ -1,5 +1,6 @@
 #include "stages/weights/weights_stage.h"
 
+#include "forms/text.h"
 #include "model/edit.h"
 #include "shell/session.h"
 #include "shell/tones.h"
@@ -22,8 +23,6 @@ namespace gabarit::app {
 namespace {
 
 using quantity::Dimension;
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 /// The vehicle as it stood before anything came off, and what its axles may carry.
 std::vector<Field> vehicleFields(Session& session) {

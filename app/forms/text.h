@@ -1,0 +1,27 @@
+// Short words for long ones: the core's text in the window, sentences to translate, the axes by name.
+#pragma once
+
+#include <QObject>
+#include <QString>
+
+#include <string>
+#include <utility>
+#include <vector>
+
+namespace gabarit::app {
+
+/// Id and words of what can be chosen.
+using Choices = std::vector<std::pair<QString, QString>>;
+
+inline QString q(const std::string& text) { return QString::fromStdString(text); }
+/// For functions that are no QObject's.
+inline QString tr(const char* text) { return QObject::tr(text); }
+
+constexpr const char* axis_names[] = {"x", "y", "z"};
+/// "Rearward (x)", "To the right (y)", "Up (z)".
+inline QString axisLabel(int axis) {
+    const QString labels[] = {tr("Rearward (x)"), tr("To the right (y)"), tr("Up (z)")};
+    return labels[axis];
+}
+
+} // namespace gabarit::app
