@@ -49,6 +49,9 @@ struct Options {
     std::string paper = "a4";
     std::string body, other;
     bool json = false;
+    mutable bool newer = false; ///< the file was written by a newer version: nothing of it is believed to be go
+    bool ways = false;          ///< look for moves
+    bool whole = false;         ///< whole sentences
 };
 
 int complain(const Error& error) {
@@ -59,9 +62,11 @@ int complain(const Error& error) {
 Result<model::Project> load(const Options& options) {
     auto read = store::readProject(options.file, store::defaultRuleBook());
     if (!read) return read.error();
-    if (read.value().read_only)
+    if (read.value().read_only) {
         std::fprintf(stderr, "gabarit-cli: %s: written by a newer version; what this one does not know is left out\n",
                      options.file.c_str());
+        options.newer = true;
+    }
     model::Project project = std::move(read.value().project);
     if (!options.placement.empty()) {
         const auto named = [&options](const model::Placement& p) { return p.id.text == options.placement; };
@@ -98,7 +103,7 @@ int report(const Options& options, Writer json, Teller text,
     const std::string out = options.json ? json(reports, options.file) : text(reports, run.shown);
     std::fwrite(out.data(), 1, out.size(), stdout);
     const auto judged = verdict(reports);
-    return !judged || *judged == model::Verdict::Go ? exit_go : exit_not_go;
+    return (!judged || *judged == model::Verdict::Go) && !options.newer ? exit_go : exit_not_go;
 }
 
 /// Looks for better mounts; with --out writes a file with those of the aim.
@@ -377,18 +382,24 @@ int run(int argc, char** argv) {
         command->add_flag("--json", options.json, "print the whole report as JSON (docs/reports.md)");
         addUnits(command);
         command->add_option("--placement", options.placement, "judge this placement instead of the active one");
-        const bool withAdvice = std::string(name) == "check" || std::string(name) == "fit"; // the others need no second
-        command->callback([&options, &status, json, text, verdict, withAdvice] {
-            status = report(options, json, text, verdict, withAdvice);
+        const bool check = std::string(name) == "check";
+        if (check) {
+            command->add_flag("--ways", options.ways,
+                              "look for the single move that frees each pair, and what it costs");
+            command->add_flag("--long", options.whole, "whole sentences, each with its rule and caution");
+        }
+        const bool advice = std::string(name) == "fit"; // the others need no second
+        command->callback([&options, &status, json, text, verdict, check, advice] {
+            status = report(options, json, check && options.whole ? cli::checkLongText : text, verdict,
+                            advice || (check && options.ways));
         });
     };
     addReport("check", "all verdicts, and what is in the way", cli::checkJson, cli::checkText,
               [](const study::Reports& r) { return r.asked ? std::optional(r.verdict) : std::nullopt; });
     addReport("clearance", "gaps at rest of every pair that can move against each other", cli::clearanceJson,
-              cli::clearanceText,
-              [](const study::Reports& r) { return r.clearance ? std::optional(r.clearance->verdict) : std::nullopt; });
+              cli::clearanceText, [](const study::Reports& r) { return study::verdictOf(r, "clearance"); });
     addReport("fit", "room to move from here, and the single move that frees each pair", cli::fitJson, cli::fitText,
-              [](const study::Reports& r) { return r.clearance ? std::optional(r.clearance->verdict) : std::nullopt; });
+              [](const study::Reports& r) { return study::verdictOf(r, "clearance"); });
     addReport("survey", "what is surveyed, assumed, found, and how the new engine stands to the old one",
               cli::surveyJson, cli::surveyText, [](const study::Reports& r) {
                   if (!r.project->vehicle) return std::optional<model::Verdict>();
@@ -396,19 +407,17 @@ int run(int argc, char** argv) {
               });
     addReport("driveline", "joints, shafts, slip, coupling and bellhousing, and what would put them right",
               cli::drivelineJson, cli::drivelineText,
-              [](const study::Reports& r) { return r.driveline ? std::optional(r.driveline->verdict) : std::nullopt; });
+              [](const study::Reports& r) { return study::verdictOf(r, "driveline"); });
     addReport("gearing", "speed, revs and pull by gear", cli::gearingJson, cli::gearingText,
-              [](const study::Reports& r) { return r.gearing ? std::optional(r.gearing->verdict) : std::nullopt; });
+              [](const study::Reports& r) { return study::verdictOf(r, "gearing"); });
     addReport("mounts", "what the unit hangs on: loads, deflections, how it shakes, bolts", cli::mountsJson,
-              cli::mountsText,
-              [](const study::Reports& r) { return r.mounts ? std::optional(r.mounts->verdict) : std::nullopt; });
+              cli::mountsText, [](const study::Reports& r) { return study::verdictOf(r, "mounts"); });
     addReport("relief", "pockets, tubes and plates: what is left of the section, and what to cut", cli::reliefJson,
-              cli::reliefText,
-              [](const study::Reports& r) { return r.relief ? std::optional(r.relief->verdict) : std::nullopt; });
+              cli::reliefText, [](const study::Reports& r) { return study::verdictOf(r, "relief"); });
     addReport("weights", "axle loads before and after", cli::weightsJson, cli::weightsText,
-              [](const study::Reports& r) { return r.weights ? std::optional(r.weights->verdict) : std::nullopt; });
+              [](const study::Reports& r) { return study::verdictOf(r, "weights"); });
     addReport("parts", "parts, states and money", cli::partsJson, cli::partsText,
-              [](const study::Reports& r) { return r.parts ? r.parts->verdict : std::nullopt; });
+              [](const study::Reports& r) { return study::verdictOf(r, "parts"); });
 
     CLI::App* better = app.add_subcommand(
         "tune-mounts", "look for rubbers, lean and place of the mounts that hold the unit better, and what each buys");

@@ -125,6 +125,8 @@ Json pairJson(const study::Reports& reports, const fit::PairGap& pair) {
     json["limit_mm"] = pair.limit ? Json(pair.limit->gap_mm) : Json(nullptr);
     json["margin_mm"] = pair.limit ? Json(tidy(pair.margin_mm)) : Json(nullptr);
     json["accuracy_mm"] = number(pair.accuracy_mm);
+    json["measured_mm"] = pair.measured ? Json(tidy(pair.measured->gap_mm)) : Json(nullptr);
+    json["measured_verdict"] = pair.measured ? Json(model::word(pair.measured->verdict)) : Json(nullptr);
     if (!pair.beyond()) {
         json["point_a_vehicle_mm"] = point(pair.gap.point_a);
         json["point_b_vehicle_mm"] = point(pair.gap.point_b);
@@ -177,7 +179,7 @@ Json leverJson(const fit::LeverCheck& lever) {
 }
 
 Json measuredJson(const study::Reports& reports) {
-    static const char* const words[] = {"agrees", "differs", "unknown", "elsewhere"};
+    static const char* const words[] = {"agrees", "differs", "unknown", "elsewhere", "out of date"};
     Json json;
     json["differing"] = reports.measured.differing;
     json["lines"] = Json::array();
@@ -190,7 +192,12 @@ Json measuredJson(const study::Reports& reports) {
                  {"planned_mm", number(line.planned_mm)},
                  {"difference_mm", number(line.difference_mm)},
                  {"accuracy_mm", number(line.accuracy_mm)},
-                 {"agreement", words[static_cast<int>(line.agreement)]}};
+                 {"agreement", words[static_cast<int>(line.agreement)]},
+                 {"out_of_date", line.out_of_date},
+                 {"mark_now", model::gapMark(*reports.project, gap.a, gap.b)},
+                 {"limit_mm", number(line.limit_mm)},
+                 {"margin_mm", number(line.margin_mm)},
+                 {"verdict", line.verdict ? Json(model::word(*line.verdict)) : Json(nullptr)}};
         if (!line.reason.empty()) out["reason"] = line.reason;
         json["lines"].push_back(std::move(out));
     }
@@ -406,7 +413,7 @@ Json axleJson(const weights::AxleLoad& axle) {
     Json json;
     json["verdict"] = model::word(axle.verdict);
     json["before_kg"] = number(axle.before_kg);
-    json["change_kg"] = tidy(axle.change_kg);
+    json["change_kg"] = number(axle.change_kg);
     json["load_kg"] = number(axle.load_kg);
     json["limit_kg"] = number(axle.limit_kg);
     json["accuracy_kg"] = number(axle.accuracy_kg);
@@ -427,8 +434,8 @@ Json weightsPart(const study::Reports& reports) {
         json["lines"].push_back({{"name", line.name},
                                  {"mass_kg", tidy(line.mass_kg)},
                                  {"at_vehicle_mm", point(line.at_vehicle_mm)},
-                                 {"front_kg", tidy(line.front_kg)},
-                                 {"rear_kg", tidy(line.rear_kg)}});
+                                 {"front_kg", number(line.front_kg)},
+                                 {"rear_kg", number(line.rear_kg)}});
     json["left_out"] = report.left_out;
     json["hoist"] = reports.hoist ? hoistJson(*reports.hoist) : Json(nullptr);
     return json;
@@ -470,6 +477,7 @@ Json findingsPart(const study::Reports& reports) {
         json["id"] = finding.id;
         json["discipline"] = finding.discipline;
         json["verdict"] = model::word(finding.verdict);
+        json["holds_up"] = finding.holds_cutting ? "cutting" : "verdict";
         json["title"] = finding.title;
         json["detail"] = finding.detail;
         json["help"] = finding.help;
@@ -498,6 +506,9 @@ std::string one(const char* name, const study::Reports& reports, const std::stri
 std::string checkJson(const study::Reports& reports, const std::string& file) {
     Json json = head("check", reports, file);
     json["verdict"] = reports.asked ? Json(model::word(reports.verdict)) : Json(nullptr);
+    json["do_not_cut_yet"] = reports.do_not_cut;
+    json["own_limits_below_the_books"] = reports.own_limits_below;
+    json["survey"] = reports.project->vehicle ? surveyPart(reports) : Json(nullptr);
     json["findings"] = findingsPart(reports);
     json["clearance"] = reports.clearance ? clearancePart(reports) : Json(nullptr);
     json["fit"] = fitPart(reports);

@@ -23,7 +23,7 @@ std::string axleText(const char* name, const weights::AxleLoad& axle, Shown show
         return kg ? quantity::massText(*kg, shown, 1) : std::string("not known");
     };
     std::string line = std::string(name) + ": " + mass(axle.before_kg) + " before, " +
-                       (axle.change_kg >= 0 ? "+" : "") + quantity::massText(axle.change_kg, shown, 1) + ", " +
+                       (axle.change_kg && *axle.change_kg >= 0 ? "+" : "") + mass(axle.change_kg) + ", " +
                        mass(axle.load_kg) + " after, limit " + mass(axle.limit_kg) + ": " + model::word(axle.verdict);
     if (!axle.reason.empty()) line += " (" + axle.reason + ")";
     return line + "\n";
@@ -188,8 +188,9 @@ std::string weightsText(const study::Reports& reports, Shown shown) {
     Table table({"item", "mass", "x", "front", "rear"}, {false, true, true, true, true});
     for (const weights::WeightLine& line : report.lines)
         table.row({line.name, quantity::massText(line.mass_kg, shown, 1),
-                   quantity::lengthText(line.at_vehicle_mm.x(), shown, 0), quantity::massText(line.front_kg, shown, 1),
-                   quantity::massText(line.rear_kg, shown, 1)});
+                   quantity::lengthText(line.at_vehicle_mm.x(), shown, 0),
+                   line.front_kg ? quantity::massText(*line.front_kg, shown, 1) : "?",
+                   line.rear_kg ? quantity::massText(*line.rear_kg, shown, 1) : "?"});
     out += table.text();
     for (const std::string& item : report.left_out) out += "left out: " + item + "\n";
     if (report.centre_of_gravity_x_mm)
@@ -240,10 +241,47 @@ std::string partsText(const study::Reports& reports, Shown shown) {
     return out;
 }
 
-std::string checkText(const study::Reports& reports, Shown shown) {
-    (void)shown; // the findings' sentences were made in the shown units
-    if (!reports.asked)
-        return "Nothing to judge: the file has no vehicle, no driveline, no mounts, no weights and no budget.\n";
+namespace {
+
+constexpr const char* nothing_to_judge =
+    "Nothing to judge: the file has no vehicle, no driveline, no mounts, no weights and no budget.\n";
+
+std::string totals(const study::Reports& reports) {
+    std::string out;
+    for (const char* name : {"clearance", "driveline", "gearing", "mounts", "relief", "weights", "parts"}) {
+        const auto verdict = study::verdictOf(reports, name);
+        out += std::string(name) + ": " + (verdict ? model::word(*verdict) : "not asked") + "\n";
+    }
+    if (const auto survey = study::verdictOf(reports, "survey"))
+        out += std::string("survey: ") + model::word(*survey) + "\n";
+    return out + "all that was asked: " + study::totalWords(reports) + "\n";
+}
+
+} // namespace
+
+std::string checkText(const study::Reports& reports, Shown /*the findings' sentences were made in it*/) {
+    if (!reports.asked) return nothing_to_judge;
+    constexpr std::size_t verdict_wide = 9;
+    std::string out;
+    std::vector<std::string> cautions;
+    std::string helped;
+    for (const study::Finding& finding : reports.findings) {
+        std::string word = finding.holds_cutting ? "wait" : model::word(finding.verdict);
+        word.resize(verdict_wide, ' ');
+        out += word + finding.title + (finding.detail.empty() ? "" : ". " + finding.detail) + ".\n";
+        if (!finding.help.empty())
+            out += std::string(verdict_wide, ' ') + "-> " + (finding.help == helped ? "as above" : finding.help) + "\n";
+        helped = finding.help;
+        if (!finding.caution.empty() && std::find(cautions.begin(), cautions.end(), finding.caution) == cautions.end())
+            cautions.push_back(finding.caution);
+    }
+    if (!cautions.empty()) out += "\nMind:\n";
+    for (const std::string& caution : cautions) out += "  " + caution + "\n";
+    return out + (out.empty() ? "" : "\n") + totals(reports);
+}
+
+std::string checkLongText(const study::Reports& reports, Shown /*the findings' sentences were made in it*/) {
+    if (!reports.asked) return nothing_to_judge;
     std::string out;
     for (const study::Finding& finding : reports.findings) {
         out += std::string(model::word(finding.verdict)) + ": " + finding.title + ". " + finding.detail + ".";
@@ -252,18 +290,7 @@ std::string checkText(const study::Reports& reports, Shown shown) {
         if (!finding.caution.empty()) out += " Caution: " + finding.caution;
         out += "\n";
     }
-    const auto line = [&out](const char* name, std::optional<model::Verdict> verdict) {
-        out += std::string(name) + ": " + (verdict ? model::word(*verdict) : "not asked") + "\n";
-    };
-    line("clearance", reports.clearance ? std::optional(reports.clearance->verdict) : std::nullopt);
-    line("driveline", reports.driveline ? std::optional(reports.driveline->verdict) : std::nullopt);
-    line("gearing", reports.gearing ? std::optional(reports.gearing->verdict) : std::nullopt);
-    line("mounts", reports.mounts ? std::optional(reports.mounts->verdict) : std::nullopt);
-    line("relief", reports.relief ? std::optional(reports.relief->verdict) : std::nullopt);
-    line("weights", reports.weights ? std::optional(reports.weights->verdict) : std::nullopt);
-    line("parts", reports.parts ? reports.parts->verdict : std::nullopt);
-    out += std::string("all that was asked: ") + model::word(reports.verdict) + "\n";
-    return out;
+    return out + totals(reports);
 }
 
 } // namespace gabarit::cli

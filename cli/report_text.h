@@ -7,7 +7,10 @@
 
 namespace gabarit::cli {
 
+/// Worst first, a line a finding, then what helps; each caution once at the end; the totals.
 std::string checkText(const study::Reports& reports, quantity::Shown shown);
+/// The same with each finding's rule, help and caution in whole sentences beside it.
+std::string checkLongText(const study::Reports& reports, quantity::Shown shown);
 std::string clearanceText(const study::Reports& reports, quantity::Shown shown);
 std::string fitText(const study::Reports& reports, quantity::Shown shown);
 std::string surveyText(const study::Reports& reports, quantity::Shown shown);

@@ -189,7 +189,7 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
     page.text(QRectF(margin_mm, margin_mm + 7.5, 260, 5),
               QStringLiteral("%1. Gaps at rest and in movement, rules of the %2. All that was asked: %3.")
                   .arg(words(options.date), words(reports.clearance ? reports.clearance->school : "certifier"),
-                       QLatin1String(model::word(reports.verdict))));
+                       words(study::totalWords(reports))));
 
     const double left = 203, width = page_width_mm - margin_mm - left;
     double y = 25;

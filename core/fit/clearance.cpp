@@ -37,9 +37,15 @@ bool givesWay(const PlacedBody& a, const PlacedBody& b) {
     return a.loose() || !b.loose();
 }
 
+/// Nothing that is only assumed is known to nothing.
+bool accuracyIsKnown(const PlacedBody& body) {
+    const auto& accuracy_mm = body.body.accuracy_mm;
+    return accuracy_mm && (*accuracy_mm > 0 || body.body.measured.method != model::Method::Assumed);
+}
+
 /// What a gap of the two may be wrong by; nothing when one of them is not known.
 std::optional<double> accuracyOf(const PlacedBody& a, const PlacedBody& b) {
-    if (!a.solid() || !b.solid() || !a.body.accuracy_mm || !b.body.accuracy_mm) return std::nullopt;
+    if (!a.solid() || !b.solid() || !accuracyIsKnown(a) || !accuracyIsKnown(b)) return std::nullopt;
     return *a.body.accuracy_mm + *b.body.accuracy_mm + a.made->collider->deflection_mm() +
            b.made->collider->deflection_mm();
 }
@@ -57,7 +63,7 @@ void judgePair(PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
     pair.margin_mm = pair.gap.gap_mm - pair.limit->gap_mm;
     pair.verdict = pair.rest_verdict = pair.overlap() ? Verdict::NoGo : model::judge(pair.margin_mm, pair.accuracy_mm);
     if (pair.verdict == Verdict::Unknown)
-        pair.reason = "the accuracy of \"" + (a.body.accuracy_mm ? b : a).body.name + "\" is not known";
+        pair.reason = "the accuracy of \"" + (accuracyIsKnown(a) ? b : a).body.name + "\" is not known";
 }
 
 /// With what was seen over the movement.
@@ -142,6 +148,8 @@ void GapMemo::keepWayOut(const model::BodyRef& a, const model::BodyRef& b, const
     ways_out_[{a, b}] = move_mm;
 }
 
+void sortWorstFirst(ClearanceReport& report) { report.pairs = sorted(std::move(report.pairs)); }
+
 bool canMoveAgainst(const PlacedBody& a, const PlacedBody& b) {
     if (a.ref == b.ref) return false;
     const bool onePiece = !a.body.option.empty() && a.ref.owner == b.ref.owner && a.body.option == b.body.option;
@@ -168,6 +176,28 @@ void sayWhatIsMissing(ClearanceReport& report, const model::Project& project) {
     else if (donor && donor->bodies.empty())
         report.reason = "the donor has no bodies", report.mend = "Measure its main bodies.";
     if (!report.reason.empty()) report.verdict = Verdict::Unknown;
+}
+
+/// A table without a pair between unit and vehicle, or of a unit that hangs somewhere else, passes nothing.
+void sayWhatIsNotCompared(ClearanceReport& report, const Scene& scene, const model::RuleBook& book,
+                          const std::vector<Eigen::AlignedBox3d>& bounds, bool donor_hangs, int across) {
+    if (!report.reason.empty()) return;
+    if (report.pairs.empty() || (donor_hangs && across == 0)) {
+        report.reason = donor_hangs ? "nothing of the unit is held against anything of the vehicle"
+                                    : "nothing that was moved or added is held against anything";
+        report.mend =
+            "Look under Bodies: what is off, removed, joined or of an option that is not taken is not compared.";
+    } else if (donor_hangs) {
+        Eigen::AlignedBox3d unit, vehicle;
+        for (std::size_t i = 0; i < scene.bodies.size(); ++i)
+            if (scene.bodies[i].solid() && scene.bodies[i].body.category != "ground")
+                (scene.bodies[i].in_donor ? unit : vehicle).extend(bounds[i]);
+        const double near_mm = book.figure("hangs_near_mm");
+        if (unit.isEmpty() || vehicle.isEmpty() || unit.exteriorDistance(vehicle) <= near_mm) return;
+        report.reason = "the unit hangs farther from the vehicle than it could while it is in it";
+        report.mend = "Check the placement's position.";
+    }
+    if (!report.reason.empty()) report.verdict = model::worse(report.verdict, Verdict::Unknown);
 }
 
 } // namespace
@@ -269,19 +299,30 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
 
     report.complete = !options.stop.stopped();
     if (!report.complete) return report; // half a table is of no use to anybody
-    report.pairs = sorted(std::move(report.pairs));
+    sortWorstFirst(report);
     sayWhatIsMissing(report, project);
     for (const PairGap& pair : report.pairs) {
         report.verdict = model::worse(report.verdict, pair.verdict);
         for (const auto* moment : {&pair.travel, &pair.worst})
             if (*moment) report.states += (*moment)->states;
     }
+    const int across = static_cast<int>(std::count_if(tasks.begin(), tasks.end(), [&](const Task& task) {
+        return scene.bodies[task.a].in_donor != scene.bodies[task.b].in_donor;
+    }));
+    sayWhatIsNotCompared(report, scene, book, bounds, model::activeDonor(project) != nullptr, across);
     collectUnknownTravel(report, scene, looker);
     if (!movement->broken.empty()) report.verdict = model::worse(report.verdict, Verdict::Unknown);
     const auto lookForOff = [&](const std::string& owner, const std::vector<model::Body>& bodies) {
-        for (const model::Body& body : bodies)
-            if (body.closing && body.off && model::isTaken(project, owner, body.option))
+        // A bonnet closes the bay, said or not; taken out for good it leaves nothing above to measure to.
+        const bool covered = std::any_of(bodies.begin(), bodies.end(), [&](const model::Body& body) {
+            return body.category == "bonnet" && model::stands(project, owner, body);
+        });
+        for (const model::Body& body : bodies) {
+            if (!model::isTaken(project, owner, body.option)) continue;
+            const bool removed = body.standing == model::Standing::Removed && !covered && body.category == "bonnet";
+            if ((body.off && (body.closing || body.category == "bonnet")) || removed)
                 report.closing_off.push_back({{owner, body.id}, body.name});
+        }
     };
     if (project.vehicle) lookForOff(model::vehicle_owner, project.vehicle->bodies);
     if (const model::Donor* donor = model::activeDonor(project)) lookForOff(donor->id.text, donor->bodies);

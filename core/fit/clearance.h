@@ -36,6 +36,14 @@ struct Moment {
     bool overlap() const { return gap.contact == proximity::Contact::Overlap; }
 };
 
+/// What was measured on the real thing between the two, as it stands now.
+struct MeasuredPair {
+    double gap_mm = 0;
+    std::optional<double> accuracy_mm;
+    double margin_mm = 0; ///< gap − limit at rest
+    model::Verdict verdict = model::Verdict::Unknown;
+};
+
 /// Which of a pair's gaps.
 enum class When { Rest, Travel, Worst };
 
@@ -57,7 +65,8 @@ struct PairGap {
     std::optional<Moment> travel; ///< through the travel, the engine at rest; nothing when no such row fits, or it does
                                   ///< not move, or it overlaps at rest
     std::optional<Moment> worst;  ///< at the worst moment of all; nothing when neither moves, or it overlaps at rest
-    model::Verdict verdict = model::Verdict::Unknown; ///< the worst of the three
+    std::optional<MeasuredPair> measured;             ///< once measured gaps were held against the plan (measured.h)
+    model::Verdict verdict = model::Verdict::Unknown; ///< the worst of the three, and of what was measured
     std::string reason;                               ///< why it is unknown
     /// No-go pairs, unless depths are skipped: a tested move of `a` (vehicle frame) after which this pair is good.
     /// Nothing when none was found.
@@ -69,8 +78,14 @@ struct PairGap {
     When deciding() const;
     /// The deciding moment; null when rest decides.
     const Moment* moment() const;
+    /// The worst of the three, whatever was measured.
+    model::Verdict plannedVerdict() const;
+    /// What was measured is worse than what is planned.
+    bool measuredDecides() const { return measured && measured->verdict > plannedVerdict(); }
     /// The margin of the one that decides.
-    double decidingMargin_mm() const { return moment() ? moment()->margin_mm : margin_mm; }
+    double decidingMargin_mm() const {
+        return measuredDecides() ? measured->margin_mm : moment() ? moment()->margin_mm : margin_mm;
+    }
 };
 
 /// A moving part near the donor whose travel nobody gave.
@@ -152,6 +167,9 @@ struct ClearanceOptions {
     int threads = 2; ///< > 0
     StopToken stop;
 };
+
+/// Pairs by verdict, overlaps before gaps, then by margin.
+void sortWorstFirst(ClearanceReport& report);
 
 /// True when the pair is checked: donor against vehicle, and moved, added or variant bodies against all others;
 /// pairs joined on purpose are not.

@@ -36,6 +36,19 @@ Vector3d opens(const Reading& reading, const std::optional<model::BodyRef>& cand
            (moves(*reading.b) ? reading.away : Vector3d::Zero().eval());
 }
 
+/// Against the rule that the planned gap is held against.
+void judgeMeasured(MeasuredLine& line, const model::Project& project, const model::MeasuredGap& gap,
+                   const PlacedBody& a, const PlacedBody& b, const model::RuleBook& book) {
+    if (!canMoveAgainst(a, b) || model::joinedPair(project, gap.a, gap.b)) return;
+    auto limit = model::limitFor(book, book.default_school, a.body, b.body);
+    if (!limit) return;
+    if (a.in_donor != b.in_donor) limit = model::withWeldPull(*limit, book);
+    line.limit_mm = limit->gap_mm;
+    line.rule = limit->text + " (" + limit->source + ")";
+    line.margin_mm = gap.gap_mm - limit->gap_mm;
+    line.verdict = model::judge(*line.margin_mm, gap.accuracy_mm);
+}
+
 Suspect weighed(const std::vector<Reading>& readings, const std::optional<model::BodyRef>& candidate,
                 const std::string& name, double own_mm, double hanging_mm) {
     Suspect suspect;
@@ -87,6 +100,13 @@ MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene
             line.reason = "it was measured at another placement";
             continue;
         }
+        line.out_of_date = !gap.mark.empty() && gap.mark != model::gapMark(project, gap.a, gap.b);
+        if (line.out_of_date) {
+            line.agreement = Agreement::OutOfDate;
+            line.reason = "one of the two, or the placement, has changed since it was measured";
+            continue;
+        }
+        if (a && b) judgeMeasured(line, project, gap, *a, *b, book);
         if (!a || !b || !a->solid() || !b->solid()) {
             line.reason = "\"" + (a && a->solid() ? line.name_b : line.name_a) + "\" is not in the bay";
             continue;
@@ -135,6 +155,24 @@ MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene
     std::stable_sort(report.suspects.begin(), report.suspects.end(),
                      [&](const Suspect& x, const Suspect& y) { return rank(x) < rank(y); });
     return report;
+}
+
+void hold(ClearanceReport& report, const model::Project& project, const MeasuredReport& measured) {
+    for (const MeasuredLine& line : measured.lines) {
+        if (!line.verdict) continue;
+        const model::MeasuredGap& gap = project.measured[line.index];
+        for (PairGap& pair : report.pairs) {
+            const bool its = (pair.a == gap.a && pair.b == gap.b) || (pair.a == gap.b && pair.b == gap.a);
+            if (!its) continue;
+            // Of several readings of one pair the worst counts.
+            const bool worse = !pair.measured || *line.verdict > pair.measured->verdict ||
+                               (*line.verdict == pair.measured->verdict && *line.margin_mm < pair.measured->margin_mm);
+            if (worse) pair.measured = MeasuredPair{gap.gap_mm, gap.accuracy_mm, *line.margin_mm, *line.verdict};
+            if (pair.measuredDecides()) pair.verdict = pair.measured->verdict;
+        }
+        report.verdict = model::worse(report.verdict, *line.verdict);
+    }
+    sortWorstFirst(report);
 }
 
 } // namespace gabarit::fit

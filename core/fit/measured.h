@@ -1,16 +1,18 @@
 // Gaps measured on the real thing, held against the planned ones: what the difference says about the plan.
 #pragma once
 
+#include "fit/clearance.h"
 #include "fit/scene.h"
 #include "model/rules.h"
 
 namespace gabarit::fit {
 
 enum class Agreement {
-    Agrees,   ///< within what both were measured to
-    Differs,  ///< by more than that
-    Unknown,  ///< an accuracy is missing, or the planned gap cannot be told
-    Elsewhere ///< measured at another placement
+    Agrees,    ///< within what both were measured to
+    Differs,   ///< by more than that
+    Unknown,   ///< an accuracy is missing, or the planned gap cannot be told
+    Elsewhere, ///< measured at another placement
+    OutOfDate  ///< a body or the placement has changed since
 };
 
 struct MeasuredLine {
@@ -23,6 +25,14 @@ struct MeasuredLine {
     std::optional<double> accuracy_mm;   ///< of the measurement, both bodies and their meshes, added
     Agreement agreement = Agreement::Unknown;
     std::string reason;
+    /// Either body or the placement has changed since: it is told, and judges nothing.
+    bool out_of_date = false;
+    /// Held against what the planned gap is held against; nothing where the pair is held against no rule, or the gap
+    /// was measured elsewhere, or is out of date.
+    std::optional<double> limit_mm{};
+    std::string rule{};                      ///< of the limit, with its source
+    std::optional<double> margin_mm{};       ///< measured − limit
+    std::optional<model::Verdict> verdict{}; ///< by its own accuracy; unknown without one
 };
 
 /// A body, or the donor as a whole, that would explain the differences if it stood elsewhere than the plan says.
@@ -54,5 +64,9 @@ struct MeasuredReport {
 /// which the candidate opens the gap, and σ the accuracies of the measurement, the other body and the donor's hanging.
 /// Weighted least squares, the smallest d where the lines leave one free. What is left over ranks the candidates.
 MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene& scene, const model::RuleBook& book);
+
+/// What was measured counts: each pair takes the worse of its planned verdict and that of its measured gap, the report
+/// the worst of all.
+void hold(ClearanceReport& report, const model::Project& project, const MeasuredReport& measured);
 
 } // namespace gabarit::fit

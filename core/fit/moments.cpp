@@ -82,6 +82,13 @@ When PairGap::deciding() const {
     return when;
 }
 
+Verdict PairGap::plannedVerdict() const {
+    Verdict out = rest_verdict;
+    for (const auto* moment : {&travel, &worst})
+        if (*moment) out = model::worse(out, (*moment)->verdict);
+    return out;
+}
+
 const Moment* PairGap::moment() const {
     const When when = deciding();
     return when == When::Travel ? &*travel : when == When::Worst ? &*worst : nullptr;

@@ -28,9 +28,30 @@ class Builder {
 public:
     explicit Builder(const model::Project& project) : project_(project) {}
 
+    /// A motion that goes nowhere was not measured: it says nothing of what comes near. Null when its travel is given.
+    static const char* travelMissing(const MotionSpec& spec) {
+        switch (spec.kind) {
+        case MotionKind::Axle: return spec.bump_mm > 0 ? nullptr : "how far it goes up to its bump stop is not given";
+        case MotionKind::Arm:
+            return spec.bump_mm > 0 || !spec.with.empty() ? nullptr
+                                                          : "how far it goes up to its bump stop is not given";
+        case MotionKind::Steered:
+            return spec.left_deg > 0 && spec.right_deg > 0 ? nullptr : "how far it turns to full lock is not given";
+        case MotionKind::Linkage:
+            return spec.slide_mm.norm() > 0 ? nullptr : "how far it slides to full lock is not given";
+        case MotionKind::Spin: break;
+        }
+        return nullptr;
+    }
+
     Movement make() {
         if (!project_.vehicle) return {};
-        for (const MotionSpec& spec : vehicle().motions) freedomsOf(spec);
+        for (const MotionSpec& spec : vehicle().motions) {
+            freedomsOf(spec);
+            if (const char* missing = travelMissing(spec))
+                out_.broken.push_back({model::vehicle_owner, spec.id, spec.name,
+                                       Error{missing, spec.name, "fill it in under Survey, Moving"}});
+        }
         for (const MotionSpec& spec : vehicle().motions)
             if (const auto chain = chainsOf(spec); !chain)
                 out_.broken.push_back({model::vehicle_owner, spec.id, spec.name, chain.error()});
@@ -394,7 +415,8 @@ std::optional<double> bumpTravel_mm(const model::Vehicle& vehicle, model::End en
     std::optional<double> least;
     for (const MotionSpec& spec : vehicle.motions) {
         const bool travels = spec.kind == MotionKind::Axle || (spec.kind == MotionKind::Arm && spec.with.empty());
-        if (travels && spec.end == end) least = std::min(least.value_or(spec.bump_mm), spec.bump_mm);
+        if (travels && spec.end == end && spec.bump_mm > 0)
+            least = std::min(least.value_or(spec.bump_mm), spec.bump_mm);
     }
     return least;
 }

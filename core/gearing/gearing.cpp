@@ -133,7 +133,9 @@ private:
         const model::OriginalVehicle& o = *g_.original;
         const auto theirs = rolling_mm(o.tyre, book_, nullptr);
         if (!theirs || !o.final_drive) {
-            miss("the original vehicle's tyre or final drive (yardstick)");
+            miss(o.tyre.empty() || theirs
+                     ? "the original vehicle's tyre or final drive (yardstick)"
+                     : "the original vehicle's tyre: \"" + o.tyre + "\" cannot be read (yardstick)");
             return;
         }
         if (g_.cruise_kmh) {
@@ -157,7 +159,9 @@ private:
             figureOf(book_, "speedo_over_share").text + " (" + figureOf(book_, "speedo_over_share").source + ")";
         const auto made_for = rolling_mm(g_.speedo_tyre.empty() ? g_.tyre : g_.speedo_tyre, book_, nullptr);
         if (!made_for || !out_.rolling_mm || !drive()) {
-            miss("the speedometer's tyre, or the tyre and final drive as they are now");
+            miss(!made_for && !g_.speedo_tyre.empty()
+                     ? "the speedometer's tyre: \"" + g_.speedo_tyre + "\" cannot be read"
+                     : "the speedometer's tyre, or the tyre and final drive as they are now");
             return;
         }
         const double its_drive = g_.speedo_final_drive.value_or(*drive());

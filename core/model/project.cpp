@@ -1,5 +1,6 @@
 #include "model/project.h"
 
+#include "model/holds.h"
 #include "model/reshape.h"
 
 #include <algorithm>
@@ -136,6 +137,33 @@ Eigen::Matrix3d rotationVehicleOwner(const Project& project, const std::string& 
     const Donor* donor = activeDonor(project);
     if (owner == vehicle_owner || !placement || !donor || donor->id.text != owner) return Eigen::Matrix3d::Identity();
     return poseVehicleDonor(*placement, *donor).linear();
+}
+
+std::string gapMark(const Project& project, const BodyRef& a, const BodyRef& b) {
+    const Placement* placement = activePlacement(project);
+    const Donor* donor = activeDonor(project);
+    const auto poseOf = [&](const BodyRef& ref) -> std::optional<Eigen::Isometry3d> {
+        const Body* body = findBody(project, ref);
+        if (!body) return std::nullopt;
+        if (ref.owner == vehicle_owner) return body->poseOwnerBody();
+        if (!placement || !donor || donor->id.text != ref.owner) return std::nullopt;
+        return poseVehicleDonor(*placement, *donor) * body->poseOwnerBody();
+    };
+    // Either order gives one mark.
+    const auto [first, second] = std::minmax(a, b);
+    const auto pose_first = poseOf(first), pose_second = poseOf(second);
+    if (!pose_first || !pose_second) return {};
+    const Eigen::Isometry3d between = pose_first->inverse() * *pose_second;
+    Marker mark;
+    mark << shapeKey(findBody(project, first)->shape) << shapeKey(findBody(project, second)->shape);
+    if (project.relief) // a cut changes what was measured
+        for (const Pocket& pocket : project.relief->pockets)
+            for (const BodyRef& ref : {first, second})
+                if (!pocket.set_aside && ref.owner == vehicle_owner && pocket.body == ref.body)
+                    mark << pocket.at_mm << pocket.into << pocket.along << pocket.length_mm << pocket.width_mm
+                         << pocket.depth_mm << pocket.flank_deg << pocket.plate_mm << pocket.doubler_mm;
+    for (int column = 0; column < 4; ++column) mark << Eigen::Vector3d(between.matrix().block<3, 1>(0, column));
+    return mark.text();
 }
 
 Result<Project> withBodyMoved(const Project& project, const BodyRef& ref, const Eigen::Vector3d& by_vehicle_mm) {

@@ -123,6 +123,7 @@ struct MeasuredGap {
     std::string date; ///< ISO 8601, "2026-05-17"
     std::string who;
     std::string note;
+    std::string mark; ///< gapMark() when it was taken: another one now, and it is out of date; empty: not known
     Extras extras;
 };
 
@@ -234,6 +235,11 @@ Result<Project> withBodyMoved(const Project& project, const BodyRef& ref, const 
 
 /// The pair's entry when the two were joined on purpose, with the reason; null when not.
 const Joined* joinedPair(const Project& project, const BodyRef& a, const BodyRef& b);
+
+/// Tells how two bodies stand to one another: their shapes and the place of one in the frame of the other, to a
+/// thousandth of a millimetre. The same wherever both stand together. Empty when one of them is not there, or its donor
+/// does not hang.
+std::string gapMark(const Project& project, const BodyRef& a, const BodyRef& b);
 
 /// The project with another donor hung in it: the donor under a free id, and a placement of its own, made active, at
 /// the active placement's pose (or at the vehicle's origin when there is none). Error when no vehicle is there.

@@ -25,6 +25,29 @@ bool fits(const RuleBook& book, const std::vector<std::string>& words, const std
 
 } // namespace
 
+bool isOfKind(const RuleBook& book, const std::string& kind, const std::string& category) {
+    return fits(book, {kind}, category);
+}
+
+std::vector<std::string> weakerThanTheBook(const RuleBook& book, const RuleChoice& choice) {
+    std::vector<std::string> out;
+    const std::string school = choice.school.empty() ? book.default_school : choice.school;
+    const auto below = [&school](const std::map<std::string, double>& own, const std::map<std::string, double>& its) {
+        const auto a = own.find(school), b = its.find(school);
+        return b != its.end() && a != own.end() && a->second < b->second;
+    };
+    for (const RuleRow& row : choice.rows)
+        for (const RuleRow& its : book.rows) {
+            if (its.id != row.id) continue;
+            const bool weaker = below(row.at_rest_mm, its.at_rest_mm) || below(row.shielded_mm, its.shielded_mm) ||
+                                (its.shielded_mm.empty() && !row.shielded_mm.empty()) || row.between != its.between ||
+                                row.and_ != its.and_ || (its.travel && !row.travel) || (its.keeps && !row.keeps) ||
+                                (!its.rest_only && row.rest_only);
+            if (weaker) out.push_back(its.text);
+        }
+    return out;
+}
+
 const Category* RuleBook::category(const std::string& id) const { return find(categories, id); }
 const School* RuleBook::school(const std::string& id) const { return find(schools, id); }
 

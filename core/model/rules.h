@@ -119,6 +119,10 @@ struct RuleChoice {
 /// The book with the project's rows and range worked in.
 RuleBook applied(const RuleBook& book, const RuleChoice& choice);
 
+/// Texts of the book's rows that a project's own row asks less than, for the school in use, or that it narrows to fewer
+/// parts or moments.
+std::vector<std::string> weakerThanTheBook(const RuleBook& book, const RuleChoice& choice);
+
 /// The limit a pair is held against.
 struct Limit {
     double gap_mm = 0;
@@ -145,6 +149,8 @@ struct MovingLimits {
 };
 MovingLimits withWeldPull(MovingLimits limits, const RuleBook& book);
 MovingLimits movingLimitsFor(const RuleBook& book, const std::string& school, const Body& a, const Body& b);
+/// Whether a category is what a row names: its id, a group as "@group", or "*".
+bool isOfKind(const RuleBook& book, const std::string& kind, const std::string& category);
 /// Whether a body moves or rotates by its kind.
 bool isOfMovingKind(const RuleBook& book, const std::string& category);
 

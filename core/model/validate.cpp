@@ -360,6 +360,8 @@ void parts(Checker& check, const Project& project, const std::vector<Part>& all)
         check.mass(part.mass_kg, where);
         if (part.at_mm) check.place(*part.at_mm, where);
         money(check, part.cost, where);
+        check.need(!part.cost || *part.cost >= 0, where, "its cost is below zero",
+                   "give what it costs; what a sold part brings in is its cost, too");
         if (!part.body.empty()) {
             const auto cut = part.body.find('/');
             const BodyRef ref{part.body.substr(0, cut),
@@ -512,6 +514,18 @@ void rules(Checker& check, const RuleChoice& choice, const RuleBook& book) {
                 if (!isKind(book, kind))
                     check.say(where, "there is no kind of part \"" + kind + "\"",
                               "use one of docs/format.md's categories, a group as \"@hot\", or *");
+        const std::string school = choice.school.empty() ? book.default_school : choice.school;
+        if (row.at_rest_mm.count(school) == 0)
+            check.say(where, "it has no figure for the school in use (" + school + ")",
+                      "give at_rest_mm for " + school + ", or take the row out");
+        if (!row.shielded_mm.empty() && row.shielded_mm.count(school) == 0)
+            check.say(where, "it has no shielded figure for the school in use (" + school + ")",
+                      "give shielded_mm for " + school + ", or leave shielded_mm out");
+        for (const auto& column : {row.at_rest_mm, row.shielded_mm})
+            for (const auto& figure : column)
+                if (!book.school(figure.first))
+                    check.say(where, "the school \"" + figure.first + "\" is not known",
+                              "use certifier, shop or roomy");
         for (const auto& column : {row.at_rest_mm, row.shielded_mm})
             for (const auto& figure : column)
                 check.need(isLength(figure.second) && figure.second >= 0, where,

@@ -1,7 +1,6 @@
 #include "model/validate_driveline.h"
 
 #include "model/value_checker.h"
-#include "quantity/tyre.h"
 
 namespace gabarit::model {
 namespace {
@@ -159,15 +158,8 @@ void validateGearing(const Gearing& gearing, const Say& say) {
         check.within(point.rpm, 0, fastest_rpm, where + ", torque, rpm", "rpm");
         check.within(point.torque_nm, 0, 1e5, where + ", torque, torque_nm", "N·m");
     }
-    const auto tyre = [&](const std::string& size, const char* member) {
-        if (size.empty()) return;
-        if (const auto read = quantity::parseTyre(size); !read)
-            say(where + ", " + member, read.error().what, read.error().mend);
-    };
-    tyre(gearing.tyre, "tyre");
-    tyre(gearing.speedo_tyre, "speedo_tyre");
+    // A tyre size that cannot be read makes its figures unknown and is named there (gearing): it stops no file.
     if (!gearing.original) return;
-    tyre(gearing.original->tyre, "original, tyre");
     check.within(gearing.original->final_drive, 0.05, 200, where + ", original, final_drive", "");
     check.within(gearing.original->mass_kg, 1, 1e5, where + ", original, mass_kg", "kg");
 }

@@ -10,6 +10,12 @@
 namespace gabarit::quantity {
 namespace {
 
+/// Millimetres without an aspect ratio ("165R13", "195R14C"): the section is as high as that share of its width. Design
+/// diameters of the ETRTO Standards Manual, 596 mm and 666 mm for those two, lie within 0.5 % of it.
+constexpr double full_profile_share = 0.80;
+/// Widths above this are millimetres: no tyre of a road vehicle is so many inches wide.
+constexpr double widest_in = 50;
+
 /// Takes what it is asked for from the front of a text.
 class SizeReader {
 public:
@@ -29,9 +35,11 @@ public:
         ++at_;
         return true;
     }
-    /// R, ZR, D, B or a dash: how the carcass is built. Nothing when none of them stands there.
+    /// R, D, B or a dash: how the carcass is built; a letter for the speed may stand before the R ("VR", "ZR"). Nothing
+    /// when none of them stands there.
     std::optional<bool> radial() {
-        if (take('Z')) return take('R') ? std::optional(true) : std::nullopt;
+        constexpr std::string_view speeds = "STUHVWYZ";
+        if (at_ + 1 < text_.size() && text_[at_ + 1] == 'R' && speeds.find(text_[at_]) != std::string_view::npos) ++at_;
         if (take('R')) return true;
         if (take('D') || take('B') || take('-')) return false;
         return std::nullopt;
@@ -104,8 +112,9 @@ Result<Tyre> parseTyre(std::string_view text) {
         if (!radial || !size || !reader.onlyMarksLeft()) return unknown;
         rim_in = shortened(*size);
         tyre.radial = *radial;
-        tyre.width_mm = *first * mm_per_inch;
-        tyre.diameter_mm = rim_in * mm_per_inch + 2 * tyre.width_mm;
+        const bool metric = *first > widest_in;
+        tyre.width_mm = metric ? *first : *first * mm_per_inch;
+        tyre.diameter_mm = rim_in * mm_per_inch + 2 * tyre.width_mm * (metric ? full_profile_share : 1);
     }
     tyre.rim_mm = rim_in * mm_per_inch;
     const bool possible = rim_in >= 4 && rim_in <= 60 && tyre.width_mm >= 40 && tyre.width_mm <= 1000 &&

@@ -15,8 +15,10 @@ struct Tyre {
 };
 
 /// Reads "245/75R16" (also "P245/75 R 16 109S", "LT245/75R16"), "31x10.50-15" and "31X10.50R15LT" (overall diameter and
-/// width in inches), "7.50-16" and "7.50R16" (width in inches; the section then is as high as wide). Metric: diameter =
-/// rim · 25.4 + 2 · width · aspect / 100 (ISO 4000-1). Error when it is none of these, or of a size no wheel has.
+/// width in inches), "7.50-16" and "7.00R16C" (width in inches; the section then is as high as wide), "165R13" and
+/// "195R14C" (width in mm, full profile: as high as 80 % of the width), "185/65VR15" (a speed letter before the R).
+/// Metric: diameter = rim · 25.4 + 2 · width · aspect / 100 (ISO 4000-1). Error when it is none of these, or of a size
+/// no wheel has.
 Result<Tyre> parseTyre(std::string_view text);
 
 } // namespace gabarit::quantity

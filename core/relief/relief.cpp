@@ -170,6 +170,12 @@ PocketReport judgePocket(const model::Project& project, const model::RuleBook& b
         out.reason = body->name + " is marked \"never\": it is not cut";
         return out;
     }
+    if (model::isOfKind(book, "@never_cut", body->category)) {
+        const model::Category* kind = book.category(body->category);
+        out.reason =
+            body->name + " is not cut: a " + (kind ? kind->name : body->category) + " with a pocket in it holds nobody";
+        return out;
+    }
     std::vector<model::Pocket> before;
     for (const model::Pocket& other : model::pocketsOf(*project.relief, pocket.body)) {
         if (other.id == pocket.id) break;
@@ -324,7 +330,7 @@ std::string keyOf(const model::Project& project, const model::RuleBook& book, co
     put(look.step_mm);
     put(look.restoring ? 1 : 0);
     if (const model::Body* body = model::findBody(project, {model::vehicle_owner, pocket.body})) {
-        key += body->name + (body->may.never ? "|never|" : "|") + model::shapeKey(body->shape);
+        key += body->name + "|" + body->category + (body->may.never ? "|never|" : "|") + model::shapeKey(body->shape);
         const Eigen::Isometry3d pose = body->poseOwnerBody();
         putAt(pose.translation());
         for (int i = 0; i < 3; ++i) putAt(pose.linear().col(i));
@@ -418,6 +424,16 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
             if (!r.reason.empty()) {
                 refused(r.id, r.name, r.reason);
                 continue;
+            }
+            if (!body->may.be_cut) {
+                Check may;
+                may.id = r.id + "/may";
+                may.what = r.name + ": may the " + body->name + " be cut?";
+                may.unit = Unit::Count;
+                may.least = may.good_least = 1;
+                may.rule = "what is cut was looked at and marked as one that may be";
+                may.reason = "not decided yet: look at it, then tick it under Survey";
+                add(std::move(may));
             }
             if (!shape::isSheet(body->shape)) {
                 Check strength = checkOf(book, r.id + "/strength",

@@ -603,6 +603,7 @@ void describeProject(Io& io, Project& project) {
         inner.text("date", gap.date);
         inner.text("who", gap.who);
         inner.text("note", gap.note);
+        inner.text("mark", gap.mark);
         inner.extras(gap.extras);
     });
     io.list("conditions", project.conditions, [](Io& inner, Condition& c) { describeCondition(inner, c); });

@@ -10,6 +10,9 @@ constexpr int deepest_nesting = 64;     // our own files need eight
 constexpr std::size_t line_width = 110; // what a reader's window shows
 
 struct TooDeep {};
+struct Twice {
+    std::string key;
+};
 
 std::string lineAndColumn(const std::string& text, std::size_t byte) {
     std::size_t line = 1, column = 1;
@@ -106,8 +109,13 @@ Result<Json> parseJson(const std::string& text, const std::string& file) {
     if (text.find_first_not_of(" \t\r\n") == std::string::npos)
         return Error{"the file is empty", file, "open its .bak, or start a new project"};
     try {
-        return Json::parse(text, [](int depth, Json::parse_event_t, Json&) {
+        std::vector<std::set<std::string>> seen; // of the objects that are open
+        return Json::parse(text, [&seen](int depth, Json::parse_event_t event, Json& parsed) {
             if (depth > deepest_nesting) throw TooDeep{};
+            if (event == Json::parse_event_t::object_start) seen.emplace_back();
+            if (event == Json::parse_event_t::object_end) seen.pop_back();
+            if (event == Json::parse_event_t::key && !seen.back().insert(parsed.get_ref<const std::string&>()).second)
+                throw Twice{parsed.get<std::string>()};
             return true;
         });
     } catch (const Json::parse_error& e) {
@@ -115,6 +123,9 @@ Result<Json> parseJson(const std::string& text, const std::string& file) {
                      "mend the text there, or open its .bak"};
     } catch (const Json::exception& e) {
         return Error{"a number is too large to be one", file, "check the digits of its numbers"};
+    } catch (const Twice& twice) {
+        return Error{"\"" + twice.key + "\" stands there twice in one object", file,
+                     "take one of the two out: which was meant is not known"};
     } catch (const TooDeep&) {
         return Error{"it is nested more than " + std::to_string(deepest_nesting) + " deep", file,
                      "this is not a project of ours"};

@@ -34,6 +34,10 @@ public:
         if (pair.gap.contact != proximity::Contact::Beyond)
             f.place_vehicle_mm = (pair.gap.point_a + pair.gap.point_b) / 2;
         const std::string other = inSentence(pair.name_b);
+        if (pair.measuredDecides()) {
+            writeMeasured(f, pair);
+            return f;
+        }
         if (const fit::Moment* moment = pair.moment()) {
             writeMoment(f, pair, *moment);
             return f;
@@ -66,6 +70,29 @@ public:
     }
 
 private:
+    /// What decides is what was measured on the real thing.
+    void writeMeasured(Finding& f, const PairGap& pair) const {
+        const fit::MeasuredPair& measured = *pair.measured;
+        const std::string other = inSentence(pair.name_b);
+        const std::string gap = lengthText(measured.gap_mm, shown_, 1);
+        f.rule = pair.limit->text + " (" + pair.limit->source + ")";
+        f.label = inSentence(pair.name_a) + " to " + other + " measured " + number(measured.gap_mm);
+        f.title =
+            pair.name_a + (measured.verdict == Verdict::Unknown ? " to the " + other + ": what was measured is not sure"
+                           : measured.verdict == Verdict::Close ? " was measured close to the " + other
+                                                                : " was measured too near the " + other);
+        f.detail = "Measured " + gap +
+                   (measured.accuracy_mm ? " ±" + lengthText(*measured.accuracy_mm, shown_, 1) : std::string()) + "; " +
+                   lengthShort(pair.limit->gap_mm, shown_) + " wanted; planned " + gapWords(pair, shown_);
+        f.help =
+            measured.verdict == Verdict::Unknown
+                ? "Enter how accurately it was measured."
+                : "What stands there counts, not the plan: make room, or measure it again and strike this one out.";
+        const model::Body* a = model::findBody(project_, pair.a);
+        const model::Body* b = model::findBody(project_, pair.b);
+        if (a && b) f.caution = model::cautionFor(book_, *a, *b);
+    }
+
     /// What decides is not the gap at rest but one on the way.
     void writeMoment(Finding& f, const PairGap& pair, const fit::Moment& moment) const {
         const std::string other = inSentence(pair.name_b);
@@ -488,6 +515,7 @@ std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBo
         if (access.verdict != Verdict::Go) out.push_back(accessFinding(access, shown));
     if (reports.lever && reports.lever->verdict != Verdict::Go)
         out.push_back(leverFinding(*reports.project, *reports.lever, shown));
+    addUnknownSections(out, *reports.project);
     addConditions(out, *reports.project);
     addSurvey(out, reports);
     addHomes(out, reports.free_room, shown);

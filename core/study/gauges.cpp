@@ -26,6 +26,14 @@ Gauge pairGauge(const char* id, const char* name, const PairGap* pair, Shown sho
     }
     gauge.verdict = pair->verdict;
     if (pair->verdict != Verdict::Go) gauge.finding = findingId(*pair);
+    if (pair->measuredDecides()) {
+        gauge.value = quantity::lengthText(pair->measured->gap_mm, shown, 1);
+        gauge.figure = pair->measured->gap_mm;
+        gauge.subject = "measured: " + (pair->category_b == id ? pair->name_a : pair->name_a + ", " + pair->name_b);
+        gauge.limit = "wanted " + quantity::lengthText(pair->limit->gap_mm, shown, 0);
+        gauge.pointer = pointerAt(pair->measured->margin_mm, std::max(pair->limit->gap_mm, 30.0));
+        return gauge;
+    }
     if (const fit::Moment* moment = pair->moment()) {
         gauge.value = gapWords(*moment, shown);
         if (!moment->bound && moment->complete && !moment->beyond() && (!moment->overlap() || moment->gap.depth_found))

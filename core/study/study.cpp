@@ -34,12 +34,49 @@ std::shared_ptr<const model::Project> rockedByMounts(std::shared_ptr<const model
     return rocked;
 }
 
+/// Nothing that is listed stands beside a better total.
+void takeWorst(Reports& reports) {
+    for (const Finding& finding : reports.findings) {
+        if (finding.holds_cutting) {
+            reports.do_not_cut = true;
+            continue;
+        }
+        reports.asked = true;
+        reports.verdict = model::worse(reports.verdict, finding.verdict);
+    }
+}
+
 } // namespace
+
+std::string totalWords(const Reports& reports) {
+    if (!reports.asked) return "not asked";
+    std::string out = model::word(reports.verdict);
+    if (reports.do_not_cut) out += "; do not cut yet";
+    for (std::size_t i = 0; i < reports.own_limits_below.size(); ++i)
+        out += (i == 0 ? "; by limits of one's own, below the book's: " : ", ") + reports.own_limits_below[i];
+    return out;
+}
+
+std::optional<model::Verdict> verdictOf(const Reports& reports, const std::string& discipline) {
+    std::optional<model::Verdict> out;
+    const auto take = [&out](model::Verdict verdict) { out = out ? model::worse(*out, verdict) : verdict; };
+    if (discipline == "clearance" && reports.clearance) take(reports.clearance->verdict);
+    if (discipline == "driveline" && reports.driveline) take(reports.driveline->verdict);
+    if (discipline == "gearing" && reports.gearing) take(reports.gearing->verdict);
+    if (discipline == "mounts" && reports.mounts) take(reports.mounts->verdict);
+    if (discipline == "relief" && reports.relief) take(reports.relief->verdict);
+    if (discipline == "weights" && reports.weights) take(reports.weights->verdict);
+    if (discipline == "parts" && reports.parts && reports.parts->verdict) take(*reports.parts->verdict);
+    for (const Finding& finding : reports.findings)
+        if (finding.discipline == discipline && !finding.holds_cutting) take(finding.verdict);
+    return out;
+}
 
 Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptions& options) {
     Reports reports;
     reports.project = reports.moving = std::move(project);
     model::RuleBook book = model::applied(book_, reports.project->rules);
+    reports.own_limits_below = model::weakerThanTheBook(book_, reports.project->rules);
     if (reports.project->mounts) {
         reports.mounts = mounts::judgeMounts(*reports.project, book, {drivenLoad_kg(*reports.project)});
         if (reports.mounts) book.weld_pull_mm = reports.mounts->weld_pull_mm;
@@ -81,6 +118,8 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         if (reports.lever) ask(reports.lever->verdict);
         if (!options.stop.stopped())
             reports.measured = fit::measuredAgainstPlanned(*reports.moving, reports.scene, book);
+        fit::hold(*reports.clearance, *reports.moving, reports.measured);
+        ask(reports.clearance->verdict);
     }
     if (!options.stop.stopped()) {
         if (reports.clearance && reports.clearance->movement) {
@@ -114,6 +153,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         pockets_.forgetUnused();
     }
     reports.findings = collectFindings(reports, book, options.shown);
+    takeWorst(reports);
     reports.gauges = collectGauges(reports, options.shown);
     return reports;
 }
@@ -126,10 +166,9 @@ Reports Study::advised(Reports reports, const RunOptions& options) {
     move.threads = options.threads;
     move.stop = options.stop;
     int done = 0;
-    const int all =
-        1 +
-        static_cast<int>(std::count_if(reports.clearance->pairs.begin(), reports.clearance->pairs.end(),
-                                       [](const fit::PairGap& pair) { return pair.verdict == model::Verdict::NoGo; }));
+    const int all = 1 + static_cast<int>(std::count_if(
+                            reports.clearance->pairs.begin(), reports.clearance->pairs.end(),
+                            [](const fit::PairGap& pair) { return pair.plannedVerdict() == model::Verdict::NoGo; }));
     const auto tell = [&] {
         if (options.progress) options.progress(done, all);
         ++done;
@@ -139,7 +178,7 @@ Reports Study::advised(Reports reports, const RunOptions& options) {
         fit::roomToMove(*reports.moving, reports.scene, *reports.clearance, book, colliders_, move);
     std::map<std::string, fit::WayOut> ways;
     for (const fit::PairGap& pair : reports.clearance->pairs) {
-        if (pair.verdict != model::Verdict::NoGo) continue;
+        if (pair.plannedVerdict() != model::Verdict::NoGo) continue; // what is only measured is not in the plan
         tell();
         if (auto way =
                 fit::bestWayOut(*reports.moving, reports.scene, *reports.clearance, pair, book, colliders_, move))
@@ -150,6 +189,7 @@ Reports Study::advised(Reports reports, const RunOptions& options) {
     reports.ways_out = std::move(ways);
     reports.advised = true;
     reports.findings = collectFindings(reports, book, options.shown);
+    takeWorst(reports);
     return reports;
 }
 

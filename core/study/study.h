@@ -22,7 +22,8 @@ namespace gabarit::study {
 
 /// Something that holds up the build, in whole sentences.
 struct Finding {
-    std::string id;         ///< stays the same while the pair or figure is the same
+    std::string id;             ///< stays the same while the pair or figure is the same
+    bool holds_cutting = false; ///< it holds up cutting, not the verdict: "go; do not cut yet"
     std::string discipline; ///< "clearance", "driveline", "gearing", "mounts", "relief", "weights", "parts", "survey"
     model::Verdict verdict = model::Verdict::Unknown;
     std::string title;   ///< "Front sump fouls the front crossmember"
@@ -82,9 +83,12 @@ struct Reports {
     std::optional<relief::ReliefReport> relief;
     std::vector<Finding> findings; ///< what holds up the build most comes first
     std::vector<Gauge> gauges;
-    model::Verdict verdict = model::Verdict::Go; ///< the worst of what was asked
-    bool asked = false;                          ///< false: the file holds nothing to judge
-    bool complete = false;                       ///< false: stopped half-way
+    model::Verdict verdict = model::Verdict::Go; ///< the worst of what was asked and of all findings
+    bool do_not_cut = false;                     ///< a finding holds up cutting
+    /// The book's limits that the project's own ask less than: told beside the verdict.
+    std::vector<std::string> own_limits_below;
+    bool asked = false;    ///< false: the file holds nothing to judge
+    bool complete = false; ///< false: stopped half-way
 };
 
 struct RunOptions {
@@ -114,6 +118,12 @@ private:
     fit::GapMemo memo_;
     relief::ReliefMemo pockets_;
 };
+
+/// The total as it is shown: "go", "no-go", "go; do not cut yet"; "not asked" when there is nothing to judge.
+std::string totalWords(const Reports& reports);
+/// The worst of a discipline's own verdict and of its findings that do not only hold up cutting; nothing when it was
+/// not asked and has none. Names as in Finding::discipline.
+std::optional<model::Verdict> verdictOf(const Reports& reports, const std::string& discipline);
 
 /// "31 mm up", "12 mm to the driver's side", "tail down 0.60°".
 std::string wayWords(const model::Project& project, fit::Way way, double amount, const quantity::Shown& shown);

@@ -66,10 +66,26 @@ void addConditions(std::vector<Finding>& out, const model::Project& project) {
     }
 }
 
+void addUnknownSections(std::vector<Finding>& out, const model::Project& project) {
+    constexpr const char* own = "x_"; // how a member of one's own begins (docs/format.md)
+    for (const auto& [key, text] : project.extras) {
+        if (key.rfind(own, 0) == 0 || key.find('/') != std::string::npos) continue;
+        Finding f;
+        f.id = "section:" + key;
+        f.discipline = "survey";
+        f.verdict = Verdict::Unknown;
+        f.title = "The file has a section \"" + key + "\" that is not known";
+        f.detail = "It is kept as it is, and nothing of it is judged";
+        f.help = "Correct its name; if it is a note of your own, let its name begin with x_.";
+        out.push_back(std::move(f));
+    }
+}
+
 void addSurvey(std::vector<Finding>& out, const Reports& reports) {
     if (reports.survey.open == 0 || !mayBeCut(*reports.project)) return;
     Finding f;
     f.id = "survey:open";
+    f.holds_cutting = true;
     f.discipline = "survey";
     f.verdict = Verdict::Unknown;
     f.title = "Do not cut yet: the survey is not complete";

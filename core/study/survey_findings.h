@@ -7,6 +7,8 @@ namespace gabarit::study {
 
 /// What was found at a place stays open until it is mended.
 void addConditions(std::vector<Finding>& out, const model::Project& project);
+/// Sections of the file that are not known: kept, and nothing of them is judged.
+void addUnknownSections(std::vector<Finding>& out, const model::Project& project);
 /// Open areas hold up cutting; while nothing may be cut they hold up nothing.
 void addSurvey(std::vector<Finding>& out, const Reports& reports);
 /// Parts that do not go into the home that was chosen for them.

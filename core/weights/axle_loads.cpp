@@ -1,5 +1,7 @@
 #include "weights/axle_loads.h"
 
+#include "model/reshape.h"
+
 namespace gabarit::weights {
 namespace {
 
@@ -9,26 +11,28 @@ using model::Verdict;
 class Sheet {
 public:
     explicit Sheet(AxleLoadReport& report, std::optional<double> wheelbase_mm)
-        : report_(report), wheelbase_mm_(wheelbase_mm) {}
+        : report_(report), wheelbase_mm_(wheelbase_mm) {
+        if (wheelbase_mm) report.front.change_kg = report.rear.change_kg = 0.0;
+    }
 
     void add(const std::string& item, const std::string& name, std::optional<double> mass_kg,
              const std::optional<Vector3d>& at_vehicle_mm, double sign) {
         if (!mass_kg) return leaveOut(name + " (no mass)");
         if (!at_vehicle_mm) return leaveOut(name + " (no place)");
-        WeightLine line{item, name, sign * *mass_kg, *at_vehicle_mm, 0, 0};
+        WeightLine line{item, name, sign * *mass_kg, *at_vehicle_mm, {}, {}};
         if (wheelbase_mm_) {
             line.rear_kg = line.mass_kg * at_vehicle_mm->x() / *wheelbase_mm_;
-            line.front_kg = line.mass_kg - line.rear_kg;
+            line.front_kg = line.mass_kg - *line.rear_kg;
+            *report_.front.change_kg += *line.front_kg;
+            *report_.rear.change_kg += *line.rear_kg;
         }
-        report_.front.change_kg += line.front_kg;
-        report_.rear.change_kg += line.rear_kg;
         report_.lines.push_back(std::move(line));
     }
     void addMove(const std::string& item, const std::string& name, double mass_kg, const Vector3d& shift_mm) {
         if (!wheelbase_mm_) return;
         const double rear_kg = mass_kg * shift_mm.x() / *wheelbase_mm_;
-        report_.front.change_kg -= rear_kg;
-        report_.rear.change_kg += rear_kg;
+        *report_.front.change_kg -= rear_kg;
+        *report_.rear.change_kg += rear_kg;
         report_.lines.push_back(WeightLine{item, name + " (moved)", 0, shift_mm, -rear_kg, rear_kg});
     }
     void leaveOut(const std::string& what) { report_.left_out.push_back(what); }
@@ -37,6 +41,16 @@ private:
     AxleLoadReport& report_;
     std::optional<double> wheelbase_mm_;
 };
+
+/// What takes most off an axle: most likely its mass or place is wrong.
+std::string heaviest(const AxleLoad& axle, const AxleLoadReport& report) {
+    const WeightLine* most = nullptr;
+    const bool front = &axle == &report.front;
+    const auto share = [front](const WeightLine& line) { return (front ? line.front_kg : line.rear_kg).value_or(0); };
+    for (const WeightLine& line : report.lines)
+        if (!most || share(line) < share(*most)) most = &line;
+    return most && share(*most) < 0 ? "\"" + most->name + "\"" : std::string("the bare axle load");
+}
 
 void judgeAxle(AxleLoad& axle, std::optional<double> before_kg, std::optional<double> limit_kg,
                std::optional<double> accuracy_kg, const AxleLoadReport& report, bool wheelbaseKnown) {
@@ -47,9 +61,16 @@ void judgeAxle(AxleLoad& axle, std::optional<double> before_kg, std::optional<do
         axle.reason = "the wheelbase is not given";
     else if (!before_kg)
         axle.reason = "the bare axle load is not given";
+    else if (*before_kg <= 0)
+        axle.reason = "the bare axle load is 0 kg: weigh it";
     else
-        axle.load_kg = *before_kg + axle.change_kg;
+        axle.load_kg = *before_kg + *axle.change_kg;
     if (!axle.load_kg) return;
+    if (*axle.load_kg < 0) {
+        axle.verdict = Verdict::NoGo;
+        axle.reason = "no axle weighs less than nothing; look at " + heaviest(axle, report);
+        return;
+    }
     if (!limit_kg) {
         axle.reason = "no limit is given for this axle";
         return;
@@ -61,6 +82,19 @@ void judgeAxle(AxleLoad& axle, std::optional<double> before_kg, std::optional<do
         axle.reason = "left out: " + report.left_out.front();
         if (report.left_out.size() > 1) axle.reason += " and " + std::to_string(report.left_out.size() - 1) + " more";
     }
+}
+
+/// The middle of a vehicle's body where it was found: what it was moved by is a line of its own.
+Vector3d foundAt_mm(model::Body body) {
+    body.shift_mm.setZero();
+    return body.poseOwnerBody() * model::extents_mm(body.shape).center();
+}
+
+/// Whether a part that counts stands for the body.
+bool isAPart(const model::Project& project, const model::BodyRef& ref) {
+    for (const model::Part& part : project.parts.value_or(std::vector<model::Part>{}))
+        if (part.on_car != model::OnCar::No && part.body == ref.text() && model::isTaken(project, part)) return true;
+    return false;
 }
 
 } // namespace
@@ -113,6 +147,17 @@ AxleLoadReport axleLoads(const model::Project& project) {
                 sheet.leaveOut(body.name + " (moved, no mass)");
         }
     };
+    if (project.vehicle)
+        for (const model::Body& body : project.vehicle->bodies) {
+            if (body.option.empty() || body.standing == model::Standing::Removed) continue;
+            const model::BodyRef ref{model::vehicle_owner, body.id};
+            const bool taken = model::isTaken(project, ref.owner, body.option);
+            const bool came_with_it = !model::isAlternative(project, ref.owner, body);
+            if (taken == came_with_it || isAPart(project, ref)) continue;
+            sheet.add("body:" + ref.text(),
+                      body.name + (taken ? " (its option is taken)" : " (its option is not taken)"), body.mass_kg,
+                      foundAt_mm(body), taken ? 1 : -1);
+        }
     if (project.vehicle) addMoves(model::vehicle_owner, project.vehicle->bodies, Eigen::Matrix3d::Identity());
     if (donor) addMoves(donor->id.text, donor->bodies, pose_vehicle_donor.linear());
 

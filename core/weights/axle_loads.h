@@ -13,14 +13,14 @@ struct WeightLine {
     std::string name;
     double mass_kg = 0;
     Eigen::Vector3d at_vehicle_mm{0, 0, 0};
-    double front_kg = 0; ///< its share of the front axle
-    double rear_kg = 0;
+    std::optional<double> front_kg; ///< its share of the front axle; missing without a wheelbase
+    std::optional<double> rear_kg;
 };
 
 struct AxleLoad {
     std::optional<double> before_kg;
-    double change_kg = 0;
-    std::optional<double> load_kg; ///< missing when the bare load is not given
+    std::optional<double> change_kg; ///< missing without a wheelbase
+    std::optional<double> load_kg;   ///< missing when the bare load is not given
     std::optional<double> limit_kg;
     std::optional<double> accuracy_kg;
     model::Verdict verdict = model::Verdict::Unknown;
@@ -38,9 +38,11 @@ struct AxleLoadReport {
 };
 
 /// Static moments about the front axle: a mass m at x puts m·x/wheelbase on the rear axle and the rest on the front.
-/// Counts the bare vehicle, parts off and on, the active donor's masses at its pose, loads, and moved bodies that have
-/// a mass (a donor's body is part of its donor's masses: only its move counts). Needs project.weights. Anything without
-/// mass or place makes both axles unknown unless already over the limit.
+/// Counts the bare vehicle, parts off and on, the active donor's masses at its pose, loads, moved bodies that have a
+/// mass (a donor's body is part of its donor's masses: only its move counts), and bodies of the vehicle that an option
+/// takes out or puts in: those of the first option came with the bare vehicle. A body that a counted part stands for is
+/// the part's. Needs project.weights. Anything without mass or place makes both axles unknown unless already over the
+/// limit; a load below zero is no-go, whatever the limit, with the line that weighs most in it.
 AxleLoadReport axleLoads(const model::Project& project);
 
 } // namespace gabarit::weights

@@ -321,7 +321,15 @@ private slots:
         type(stage()->form(), "tyre", QStringLiteral("205/65R15"));
         settle();
         QVERIFY(std::abs(session().reports()->gearing->tyre->diameter_mm - 647.5) < 0.01);
-        type(stage()->form(), "tyre", QStringLiteral("rubber")); // refused, and what was stays
+        type(stage()->form(), "tyre", QStringLiteral("rubber")); // nothing is reckoned with it, and it is named
+        settle();
+        const auto named = [](const study::Finding& f) {
+            return f.id == "gearing:asked" && f.verdict == model::Verdict::Unknown &&
+                   f.detail.find("\"rubber\" cannot") != std::string::npos;
+        };
+        const auto& findings = session().reports()->findings;
+        QVERIFY(std::any_of(findings.begin(), findings.end(), named));
+        session().history().undo();
         QCOMPARE(project().gearing->tyre, std::string("205/65R15"));
         type(stage()->form(), "final_drive", QStringLiteral("4.1"));
         settle();

@@ -69,15 +69,23 @@ private slots:
         QCOMPARE(ended.status, 1);
         QVERIFY(ended.err.isEmpty());
         QVERIFY(ended.out.contains(
-            QRegularExpression("no-go: Front sump fouls the front crossmember\\. ≈ \\d+ mm too deep")));
+            QRegularExpression("no-go    Front sump fouls the front crossmember\\. ≈ \\d+ mm too deep")));
         QVERIFY(ended.out.contains(
-            QRegularExpression("no-go: Turbo turbine comes too near the steering shaft\\. Engine [^:]+: [\\d.]+ "
+            QRegularExpression("no-go    Turbo turbine comes too near the steering shaft\\. Engine [^:]+: [\\d.]+ "
                                "mm, less [\\d.]+ mm of growing hot; 52 mm wanted")));
-        QVERIFY(ended.out.contains("clearance: no-go\n") && ended.out.endsWith("all that was asked: no-go\n"));
-        QVERIFY(ended.out.contains("Caution: "));
+        QVERIFY(ended.out.contains("clearance: no-go\n") &&
+                ended.out.endsWith("all that was asked: no-go; do not cut yet\n"));
+        // Cautions stand once each, at the end.
+        QCOMPARE(ended.out.count("Steering stays free lock to lock"), 1);
+        QVERIFY(ended.out.indexOf("Mind:") > ended.out.lastIndexOf("no-go    "));
+        const Ended whole = call({"check", "--long", demo});
+        QVERIFY(whole.out.contains("Rule: ") && whole.out.count("Caution: Steering stays free lock to lock") > 1);
+        // Moves are looked for when asked.
+        QVERIFY(!ended.out.contains("no-go then"));
+        QVERIFY(call({"check", "--ways", demo}).out.contains("no-go then"));
     }
     void jsonHoldsTheWholeReport() {
-        const Ended ended = call({"check", "--json", demo});
+        const Ended ended = call({"check", "--json", "--ways", demo});
         QCOMPARE(ended.status, 1);
         const QJsonObject json = ended.json();
         QCOMPARE(json["format"].toString(), QStringLiteral("gabarit-report"));
@@ -379,7 +387,7 @@ private slots:
         QVERIFY(std::abs(480 - lowest + sump["gap_mm"].toDouble()) < 1);
         QVERIFY(call({"check", saved(closed)})
                     .out.contains(QRegularExpression(
-                        "no-go: Front sump fouls the front crossmember, let in\\. ≈ \\d+ mm too deep")));
+                        "no-go    Front sump fouls the front crossmember, let in\\. ≈ \\d+ mm too deep")));
         const Ended ghost = call({"check", "--placement", "ghost", demo});
         QCOMPARE(ghost.status, 2);
         QVERIFY(ghost.err.contains("ghost") && ghost.err.contains("first-try"));

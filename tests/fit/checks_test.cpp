@@ -189,7 +189,9 @@ private slots:
         QCOMPARE(off.clearance.verdict, Verdict::Unknown);
         QCOMPARE(off.clearance.closing_off.size(), std::size_t(1));
         QVERIFY(!off.pair("unit/sump", "vehicle/bonnet"));
-        p.vehicle->bodies.back().closing = false; // any other body may be off without that
+        p.vehicle->bodies.back().closing = false; // a bonnet closes the bay, said or not
+        QCOMPARE(Bay(p).clearance.verdict, Verdict::Unknown);
+        p.vehicle->bodies.back().category = "body"; // any other body may be off without that
         QCOMPARE(Bay(p).clearance.verdict, Verdict::Go);
         p.vehicle->bodies.back().closing = true;
         p.placements[0].position_mm.z() = -25;

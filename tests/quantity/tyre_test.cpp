@@ -23,6 +23,13 @@ private slots:
         QTest::newRow("flotation, sign") << QStringLiteral("33\u00d712.50 R15") << 838.2 << true;
         QTest::newRow("numeric") << "7.50-16" << 787.4 << false; // 406.4 + 2 · 190.5
         QTest::newRow("comma") << "6,00-9" << 533.4 << false;
+        QTest::newRow("speed letter before the R") << "185/65VR15" << 621.5 << true; // 381 + 2 · 120.25
+        QTest::newRow("numeric radial") << "7.00R16" << 762.0 << true;               // 406.4 + 2 · 177.8
+        QTest::newRow("numeric, load mark") << "6.50-16C" << 736.6 << false;         // 406.4 + 2 · 165.1
+        // Without an aspect ratio: design diameters of the standard are 666 and 596 mm.
+        QTest::newRow("full profile, van") << "195R14C" << 667.6 << true; // 355.6 + 2 · 0.8 · 195
+        QTest::newRow("full profile, car") << "165R13" << 594.2 << true;  // 330.2 + 2 · 0.8 · 165
+        QTest::newRow("full profile, speed letter") << "155 SR 13" << 578.2 << true;
         QTest::newRow("kart") << "11x7.10-5" << 279.4 << false;
     }
     void sidewallsAreRead() {

@@ -222,10 +222,10 @@ private slots:
         QTest::addColumn<QString>("words");
         const char* const names[] = {
             "id used twice",    "slash in id", "steep flange",   "far away", "negative tube", "too many joints",
-            "three links",      "tyre",        "ratio",          "loss",     "reading",       "teeth",
+            "three links",      "drive",       "ratio",          "loss",     "reading",       "teeth",
             "droop below zero", "wind-up",     "try without id", "bell"};
         const char* const words[] = {"used twice", "holds a slash", "down_deg",    "below 1 km",
-                                     "tube_mm",    "8 joints",      "two links",   "not a tyre",
+                                     "tube_mm",    "8 joints",      "two links",   "0.05 and 200",
                                      "ratio",      "loss",          "clock_deg",   "count",
                                      "droop_mm",   "windup_up_deg", "id is empty", "clutch"};
         for (int i = 0; i < 16; ++i) QTest::newRow(names[i]) << i << QString::fromLatin1(words[i]);
@@ -243,7 +243,7 @@ private slots:
         case 4: line.shafts[0].tube_mm = -3; break;
         case 5: line.joints.resize(12); break;
         case 6: line.path.links.resize(3); break;
-        case 7: p.gearing->tyre = "round"; break;
+        case 7: p.gearing->final_drive = 900; break;
         case 8: p.gearing->gears[0].ratio = 0; break;
         case 9: p.gearing->loss = 1.5; break;
         case 10: p.driveline->couplings[0].tries[0].readings[0].clock_deg = 1e6; break;

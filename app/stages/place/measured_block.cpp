@@ -160,10 +160,13 @@ void MeasuredBlock::refresh() {
             break;
         default: words += tr(": %1").arg(q(line.reason)); break;
         }
+        if (line.verdict && *line.verdict != model::Verdict::Go)
+            words += tr(" – %1, wanted %2").arg(QLatin1String(model::word(*line.verdict)), length(*line.limit_mm));
         const model::MeasuredGap& gap = reports->project->measured[line.index];
         auto* item = new QListWidgetItem(words, list_);
         item->setToolTip(tr("%1 %2\n%3").arg(q(gap.date), q(gap.who), q(gap.note)).trimmed());
-        if (line.agreement == fit::Agreement::Differs) item->setForeground(tones().trouble);
+        if (line.agreement == fit::Agreement::Differs || line.verdict == model::Verdict::NoGo)
+            item->setForeground(tones().trouble);
     }
     list_->setCurrentRow(std::min(stood, list_->count() - 1));
     suspect_->setText(q(study::suspectWords(*reports->project, reports->measured, session_.shown())));
@@ -180,6 +183,7 @@ void MeasuredBlock::write() {
     model::MeasuredGap gap = entry_;
     gap.gap_mm = *gap_mm_;
     if (placement) gap.placement = placement->id;
+    gap.mark = model::gapMark(changed, gap.a, gap.b);
     changed.measured.push_back(std::move(gap));
     if (!session_.edit(tr("write down a measured gap"), std::move(changed))) return;
     gap_mm_.reset();

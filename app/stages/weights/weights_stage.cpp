@@ -162,7 +162,8 @@ void WeightsStage::refresh() {
                 line           ? q(quantity::lengthText(line->at_vehicle_mm.x(), shown, 0))
                 : entry.counts ? tr("left out")
                                : tr("not counted"),
-                line ? mass(line->front_kg) : QString(), line ? mass(line->rear_kg) : QString()});
+                line && line->front_kg ? mass(*line->front_kg) : QString(),
+                line && line->rear_kg ? mass(*line->rear_kg) : QString()});
         QTableWidgetItem* first = table()->item(r, 0);
         first->setToolTip(entry.group);
         if (entry.can_be_off) {
