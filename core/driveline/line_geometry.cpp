@@ -112,7 +112,10 @@ Result<LineGeometry> LineGeometry::make(const model::Project& project, const mod
     out.to_axis_ = to.value().axis;
     out.to_joint_mm_ = line.to.joint_mm;
     out.joints_ = line.joints;
-    for (const model::Shaft& shaft : line.shafts) out.phases_rad_.push_back(shaft.phase_deg / deg_per_rad);
+    // The chain turns the later fork right-handed about the axis as the line runs. Rearward, the later fork is the rear
+    // one and that turn is anticlockwise seen from behind; forward, it is the front one and clockwise: either way the
+    // rear fork stands the other way.
+    for (const model::Shaft& shaft : line.shafts) out.phases_rad_.push_back(-shaft.phase_deg / deg_per_rad);
     const auto vehiclePoint = [&](const model::PointId& id) -> const model::HardPoint* {
         return project.vehicle ? pointOf(project.vehicle->hard_points, id) : nullptr;
     };

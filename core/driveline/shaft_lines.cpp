@@ -584,7 +584,7 @@ private:
         for (std::size_t i = 0; i + 1 < phases.size() && after < worth_share * now; ++i) {
             const double by = (phases[i] - chain.joints[i].phase_rad) * deg_per_rad;
             if (std::abs(by - 180 * std::round(by / 180)) < 0.5) continue;
-            Cure cure = told(geometry, {Cure::Kind::Phase, i, phases[i] * deg_per_rad, 0, 0, 0, 0});
+            Cure cure = told(geometry, {Cure::Kind::Phase, i, -phases[i] * deg_per_rad, 0, 0, 0, 0});
             cure.residual_deg = after;
             out_.cures.push_back(cure);
         }

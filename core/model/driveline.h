@@ -70,7 +70,8 @@ struct Joint {
 /// A shaft between two joints. Lengths are between joint centres.
 struct Shaft {
     std::string name;
-    /// Of its rear fork against its front fork, clockwise seen from behind as the line runs. 0: in phase.
+    /// Of its rear fork against its front fork, clockwise seen from behind the vehicle, whichever way the line runs; of a
+    /// line that runs sideways of its outer fork against its inner one, seen from the wheel. 0: in phase.
     double phase_deg = 0;
     std::optional<double> tube_mm;            ///< outside diameter
     std::optional<double> wall_mm;            ///< of the tube; as thick as the bar when solid
