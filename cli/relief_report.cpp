@@ -26,7 +26,9 @@ Json sectionJson(const Section& s) {
             {"torsion_mm4", tidy(s.torsion_mm4)}, {"pieces", s.pieces}};
 }
 
-Json weakestJson(const relief::Weakest& w) {
+/// Of a pocket that could not be made nothing is known.
+Json weakestJson(const relief::Weakest& w, bool known) {
+    if (!known) return {{"share", nullptr}, {"along_mm", nullptr}, {"what", ""}};
     return {{"share", tidy(w.share)}, {"along_mm", tidy(w.along_mm)}, {"what", w.what}};
 }
 
@@ -67,18 +69,21 @@ Json pocketJson(const PocketReport& r) {
     out["name"] = r.name;
     out["body"] = r.body;
     out["reason"] = r.reason;
-    out["cut_kg"] = tidy(r.cut_kg);
-    out["plates_kg"] = tidy(r.plates_kg);
-    out["shrink_mm"] = tidy(r.shrink_mm);
-    out["depth_share"] = tidy(r.depth_share);
-    out["strength"] = weakestJson(r.strength);
-    out["strength_cut"] = weakestJson(r.cut_strength);
-    out["stiffness"] = weakestJson(r.stiffness);
-    out["torsion"] = weakestJson(r.torsion);
-    out["closed_before"] = r.cell_before;
-    out["closed_cut"] = r.cell_cut;
-    out["closed_after"] = r.cell_closed;
-    out["axis_shift_mm"] = tidy(r.axis_shift_mm);
+    const bool known = r.reason.empty();
+    const auto figure = [known](double value) { return known ? Json(tidy(value)) : Json(nullptr); };
+    const auto flag = [known](bool value) { return known ? Json(value) : Json(nullptr); };
+    out["cut_kg"] = figure(r.cut_kg);
+    out["plates_kg"] = figure(r.plates_kg);
+    out["shrink_mm"] = figure(r.shrink_mm);
+    out["depth_share"] = figure(r.depth_share);
+    out["strength"] = weakestJson(r.strength, known);
+    out["strength_cut"] = weakestJson(r.cut_strength, known);
+    out["stiffness"] = weakestJson(r.stiffness, known);
+    out["torsion"] = weakestJson(r.torsion, known);
+    out["closed_before"] = flag(r.cell_before);
+    out["closed_cut"] = flag(r.cell_cut);
+    out["closed_after"] = flag(r.cell_closed);
+    out["axis_shift_mm"] = figure(r.axis_shift_mm);
     out["restoring_plate_mm"] = r.restoring ? Json(tidy(r.restoring->plate_mm)) : Json(nullptr);
     out["restoring_strap_mm"] = r.restoring ? Json(tidy(r.restoring->strap_mm)) : Json(nullptr);
     Json distances = Json::array(), stations = Json::array(), patterns = Json::array();

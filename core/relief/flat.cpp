@@ -1,6 +1,7 @@
 #include "relief/flat.h"
 
 #include "quantity/quantity.h"
+#include "shape/section.h"
 
 #include <algorithm>
 #include <cmath>
@@ -338,6 +339,31 @@ Result<std::vector<FlatPattern>> patternsOf(const model::Pocket& pocket, const s
     return out;
 }
 
+namespace {
+
+/// A closed outline with every edge moved outwards by so much, square to itself; corners stay corners.
+std::vector<Vector2d> widened(const std::vector<Vector2d>& outline, double by_mm) {
+    std::vector<Vector2d> ring;
+    for (const Vector2d& p : outline)
+        if (ring.empty() || (p - ring.back()).norm() > nothing_mm) ring.push_back(p);
+    while (ring.size() > 1 && (ring.back() - ring.front()).norm() <= nothing_mm) ring.pop_back();
+    const std::size_t n = ring.size();
+    double area = 0;
+    for (std::size_t i = 0; i < n; ++i) area += shape::cross(ring[i], ring[(i + 1) % n]);
+    const auto outOf = [&](const Vector2d& a, const Vector2d& b) { // of the edge from a to b
+        const Vector2d along = (b - a).normalized();
+        return Vector2d(area > 0 ? Vector2d(along.y(), -along.x()) : Vector2d(-along.y(), along.x()));
+    };
+    std::vector<Vector2d> out;
+    for (std::size_t i = 0; i < n; ++i) {
+        const Vector2d before = outOf(ring[(i + n - 1) % n], ring[i]), after = outOf(ring[i], ring[(i + 1) % n]);
+        out.push_back(ring[i] + (before + after) * (by_mm / (1 + before.dot(after))));
+    }
+    return out;
+}
+
+} // namespace
+
 FlatPattern cutLineOf(const model::Pocket& pocket, const shape::PocketMade& made, const model::ShapeSpec& spec,
                       const model::RuleBook& book) {
     const double gap = pocket.open ? 0 : book.figure("weld_gap_mm");
@@ -349,10 +375,7 @@ FlatPattern cutLineOf(const model::Pocket& pocket, const shape::PocketMade& made
                                 : "as planned, left open");
     const auto hull = shape::beamHull(spec, made.pose_body);
     if (shape::isSheet(spec) || !hull) {
-        for (const Vector2d& p : made.cut_outline_mm) {
-            const Vector2d way = p.norm() > nothing_mm ? Vector2d(p.normalized()) : p;
-            out.cut_mm.push_back(p + way * gap);
-        }
+        out.cut_mm = widened(made.cut_outline_mm, gap);
         return out;
     }
     // Round the section from its deepest place, so that the mouth comes in the middle.

@@ -466,6 +466,30 @@ private slots:
         QVERIFY(relief::patternsOf(p, m, {drain}, store::defaultRuleBook()).value()[0].holes.empty());
     }
 
+    // The line to cut in a sheet runs beside its plates by the weld's gap everywhere, square to each edge.
+    void theCutLineOfASheetIsAsWideAsItSays() {
+        const double gap = store::defaultRuleBook().figure("weld_gap_mm");
+        for (const auto form : {model::PocketForm::Recess, model::PocketForm::Box}) {
+            const model::Pocket p = inPlate(form);
+            const shape::PocketMade m = made(plate(), p);
+            const auto line = relief::cutLineOf(p, m, plate(), store::defaultRuleBook());
+            Eigen::AlignedBox2d was, is;
+            for (const Vector2d& q : m.cut_outline_mm) was.extend(q);
+            for (const Vector2d& q : line.cut_mm) is.extend(q);
+            QVERIFY(near(is.sizes().x(), was.sizes().x() + 2 * gap, 1e-9));
+            QVERIFY(near(is.sizes().y(), was.sizes().y() + 2 * gap, 1e-9));
+            for (const Vector2d& q : m.cut_outline_mm) {
+                double least = 1e9;
+                for (std::size_t i = 0; i < line.cut_mm.size(); ++i) {
+                    const Vector2d &a = line.cut_mm[i], &b = line.cut_mm[(i + 1) % line.cut_mm.size()];
+                    const double at = std::clamp((q - a).dot(b - a) / (b - a).squaredNorm(), 0.0, 1.0);
+                    least = std::min(least, (q - a - (b - a) * at).norm());
+                }
+                QVERIFY2(near(least, gap, 1e-6), qPrintable(QString::number(least)));
+            }
+        }
+    }
+
     void recessIsCutOversize() {
         model::Pocket p = inPlate(model::PocketForm::Recess);
         p.material = "deep-drawing";
