@@ -13,7 +13,7 @@ struct AngleReport {
     std::string place;
     std::optional<double>
         angle_deg; ///< in the vehicle, falling to the rear (outward) above zero; unknown without slope
-    std::optional<double> planned_deg; ///< of the flange it speaks of, in the side view, as it stands now
+    std::optional<double> planned_deg; ///< of the flange it speaks of, as a gauge laid along its axis reads it now
     std::optional<double> apart_deg;   ///< measured less planned
     bool on_unit = false;              ///< its flange hangs with the unit
 };

@@ -81,8 +81,7 @@ Vector3d flangeAxis(const Vector3d& along, const Vector3d& aside, double down_de
 double flangeFalls_deg(const LineAt& line, bool far_end) {
     const auto& axes = line.chain.axes;
     const Vector3d& axis = far_end ? axes.back() : axes.front();
-    const double level = std::abs(axes.front().x()) >= std::abs(axes.front().y()) ? axis.x() : axis.y();
-    const double falling = std::atan2(-axis.z(), std::abs(level)) * deg_per_rad;
+    const double falling = std::asin(std::clamp(-axis.z(), -1.0, 1.0)) * deg_per_rad; // unit axes
     return axes.front().x() < -0.5 ? -falling : falling;
 }
 

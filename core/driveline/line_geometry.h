@@ -27,8 +27,8 @@ struct LineAt {
 Eigen::Vector3d flangeAxis(const Eigen::Vector3d& along, const Eigen::Vector3d& aside, double down_deg,
                            double aside_deg);
 
-/// How much an end's flange falls to the rear (of a line across the vehicle: outward) in its view, as a gauge on its
-/// face reads it, whichever way the line runs.
+/// How much an end's flange falls to the rear (of a line across the vehicle: outward) against level, as a gauge laid
+/// along its axis reads it, whichever way the line runs and however far it goes aside.
 double flangeFalls_deg(const LineAt& line, bool far_end);
 
 /// A line with its ends resolved. Built once, asked at many states.

@@ -26,6 +26,17 @@ public:
             differ(std::string(what) + ": " + number(*a) + unit + " at the " + side(of_.a, "first") + ", " +
                    number(*b) + unit + " at the " + side(of_.b, "second") + ".");
     }
+    /// Where a length is given on either side: no more than the shorter one holds, and that must be `least` diameters.
+    void longEnough(double least) {
+        const auto &a = of_.a.length_mm, &b = of_.b.length_mm;
+        if (!a && !b) return;
+        if (!a || !b) return missing("Length", !a, !b);
+        const auto diameter = of_.a.diameter_mm ? of_.a.diameter_mm : of_.b.diameter_mm;
+        if (!diameter) return; // said already
+        const double engaged = std::min(*a, *b);
+        if (engaged < least * *diameter - 1e-9)
+            differ("Length: " + number(engaged) + " mm are engaged, " + number(least * *diameter) + " mm wanted.");
+    }
     /// The hole takes what goes through it, with no more play than `play`.
     void fits(const char* what, double play) {
         const auto &a = of_.a.diameter_mm, &b = of_.b.diameter_mm;
@@ -235,6 +246,7 @@ InterfaceReport judgeInterface(const model::Interface& interface, const model::R
     case InterfaceKind::Spline:
         compare.same("Teeth", &InterfaceSide::count, 0, "");
         compare.same("Major diameter", &InterfaceSide::diameter_mm, size, " mm");
+        compare.longEnough(book.figure("engaged_least_diameters"));
         break;
     case InterfaceKind::Flange:
         compare.same("Bolts", &InterfaceSide::count, 0, "");

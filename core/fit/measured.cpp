@@ -158,6 +158,7 @@ MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene
 }
 
 void hold(ClearanceReport& report, const model::Project& project, const MeasuredReport& measured) {
+    bool changed = false;
     for (const MeasuredLine& line : measured.lines) {
         if (!line.verdict) continue;
         const model::MeasuredGap& gap = project.measured[line.index];
@@ -168,11 +169,13 @@ void hold(ClearanceReport& report, const model::Project& project, const Measured
             const bool worse = !pair.measured || *line.verdict > pair.measured->verdict ||
                                (*line.verdict == pair.measured->verdict && *line.margin_mm < pair.measured->margin_mm);
             if (worse) pair.measured = MeasuredPair{gap.gap_mm, gap.accuracy_mm, *line.margin_mm, *line.verdict};
-            if (pair.measuredDecides()) pair.verdict = pair.measured->verdict;
+            if (!pair.measuredDecides()) continue;
+            pair.verdict = pair.measured->verdict;
+            changed = true;
         }
         report.verdict = model::worse(report.verdict, *line.verdict);
     }
-    sortWorstFirst(report);
+    if (changed) sortWorstFirst(report);
 }
 
 } // namespace gabarit::fit

@@ -79,24 +79,43 @@ std::vector<HoldBasis> basisOf(const model::Project& project, const Mount& mount
     const model::Donor* donor = model::activeDonor(project);
     // Metal is tacked and welded to what carries it; a fit is made with everything on.
     if (!donor || hold == Hold::Tacked || hold == Hold::Welded || hold == Hold::Painted) return out;
-    for (const model::Body& body : donor->bodies) {
-        if (!model::stands(project, donor->id.text, body)) continue;
-        const model::BodyRef ref{donor->id.text, body.id};
-        const auto own = [&](const std::optional<model::Bracket>& b) {
-            return b && std::find(b->bodies.begin(), b->bodies.end(), body.id.text) != b->bodies.end();
-        };
-        if (own(mount.bracket) || own(mount.tower)) continue; // told by its own item
-        out.push_back(model::basisOf(ref, body));
-    }
+    const auto addBodies = [&](const std::string& owner, const std::vector<model::Body>& bodies) {
+        for (const model::Body& body : bodies) {
+            if (!model::stands(project, owner, body) || body.category == "ground") continue;
+            const auto own = [&](const std::optional<model::Bracket>& b) {
+                return b && std::find(b->bodies.begin(), b->bodies.end(), body.id.text) != b->bodies.end();
+            };
+            if (own(mount.bracket) || own(mount.tower)) continue; // told by its own item
+            out.push_back(model::basisOf({owner, body.id}, body));
+        }
+    };
+    addBodies(donor->id.text, donor->bodies);
+    if (project.vehicle) addBodies(model::vehicle_owner, project.vehicle->bodies);
     return out;
 }
+
+namespace {
+
+bool ofVehicle(const HoldBasis& basis) { return basis.item.rfind(std::string(model::vehicle_owner) + "/", 0) == 0; }
+
+/// What a step would be signed for now, as far as its signature knew of it: older ones know nothing
+/// of the vehicle's bodies.
+std::vector<HoldBasis> basisKnownTo(const model::Project& project, const Mount& mount, Hold hold) {
+    std::vector<HoldBasis> out = basisOf(project, mount, hold);
+    const HoldSigned* its = model::signedOf(mount.holds, hold);
+    if (its && std::none_of(its->basis.begin(), its->basis.end(), ofVehicle))
+        out.erase(std::remove_if(out.begin(), out.end(), ofVehicle), out.end());
+    return out;
+}
+
+} // namespace
 
 std::vector<HoldReport> holdsOf(const model::Project& project) {
     std::vector<HoldReport> out;
     if (!project.mounts) return out;
     for (const Mount& mount : project.mounts->mounts)
         for (model::HoldState& state :
-             model::holdStates(mount.holds, [&](Hold hold) { return basisOf(project, mount, hold); })) {
+             model::holdStates(mount.holds, [&](Hold hold) { return basisKnownTo(project, mount, hold); })) {
             HoldReport r;
             static_cast<model::HoldState&>(r) = std::move(state);
             r.mount = mount.id;

@@ -77,6 +77,16 @@ private slots:
             told = told || (reason.find("27") != std::string::npos && reason.find("31") != std::string::npos &&
                             reason.find("slip yoke") != std::string::npos);
         QVERIFY(told);
+        // Engaged no longer than the shorter side: 30 mm of 35 wanted, one diameter.
+        model::Interface lengths = splines(27, 35, 27, 35);
+        lengths.a.length_mm = 60;
+        QCOMPARE(judgeInterface(lengths, book()).mating, Mating::Unknown); // of the other it is not known
+        lengths.b.length_mm = 30;
+        const InterfaceReport shorter = judgeInterface(lengths, book());
+        QCOMPARE(shorter.mating, Mating::DoesNot);
+        QVERIFY(shorter.reasons[0].find("30 mm are engaged, 35 mm wanted") != std::string::npos);
+        lengths.b.length_mm = 35;
+        QCOMPARE(judgeInterface(lengths, book()).mating, Mating::Mates);
         model::Interface adapted = splines(27, 35, 31, 38.1);
         adapted.adapter = "yoke with a 27-tooth bore";
         QCOMPARE(judgeInterface(adapted, book()).mating, Mating::Adapter);

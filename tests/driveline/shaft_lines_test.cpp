@@ -540,6 +540,10 @@ private slots:
         QVERIFY(std::abs(*report.angle_deg - 3.2) < 1e-9);
         QVERIFY(std::abs(*report.planned_deg - 3) < 1e-9);
         QVERIFY(std::abs(*report.apart_deg - 0.2) < 1e-9);
+        // Going aside as well, it falls as much over a longer way: tan φ = tan 3° · cos 20°.
+        project.driveline->lines[0].from.aside_deg = 20;
+        report = driveline::driveline(project, book())->angles[0];
+        QVERIFY(std::abs(*report.planned_deg - std::atan(std::tan(3 * deg) * std::cos(20 * deg)) / deg) < 1e-9);
     }
 };
 

@@ -285,6 +285,27 @@ private slots:
         other.donors[0].bodies.clear();
         QCOMPARE(hold(judged(other), "left", Hold::TestFitted).changed.at(0),
                  std::string("Alternator is no longer there"));
+        // A body of the vehicle that it was fitted beside, moved: the fit opens, the tack does not.
+        model::Project beside = mountedUnit();
+        model::Body box;
+        box.id.text = "steering-box";
+        box.name = "Steering box";
+        box.category = "fixed_part";
+        box.shape = model::BoxSpec{{100, 100, 100}};
+        beside.vehicle->bodies = {box};
+        beside = withSigned(beside, "left", Hold::Tacked, "2026-05-01", "R. Oake", "").value();
+        beside = withSigned(beside, "left", Hold::TestFitted, "2026-05-02", "R. Oake", "").value();
+        QVERIFY(hold(judged(tests::again(beside)), "left", Hold::TestFitted).holds);
+        beside.vehicle->bodies[0].shift_mm.y() = 5;
+        QVERIFY(hold(judged(beside), "left", Hold::Tacked).holds);
+        QCOMPARE(hold(judged(beside), "left", Hold::TestFitted).changed.at(0),
+                 std::string("Steering box has changed since"));
+        // A signature from before the vehicle's bodies were in it speaks of the unit alone.
+        auto& basis = beside.mounts->mounts[0].holds[1].basis;
+        basis.erase(std::remove_if(basis.begin(), basis.end(),
+                                   [](const model::HoldBasis& b) { return b.item == "vehicle/steering-box"; }),
+                    basis.end());
+        QVERIFY(hold(judged(beside), "left", Hold::TestFitted).holds);
         // The unit elsewhere: everything opens, and says so.
         other = p;
         other.placements[0].position_mm.z() += 3;
