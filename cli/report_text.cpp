@@ -65,23 +65,29 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
     };
     int quiet = 0;
     for (const fit::PairGap& pair : report.pairs) {
-        const fit::Moment* moment = pair.moment();
+        const fit::Moment* moment = pair.measuredDecides() ? nullptr : pair.moment();
         if (pair.beyond() && pair.verdict == model::Verdict::Go && (!moment || moment->beyond() || moment->bound)) {
             ++quiet;
             continue;
         }
         const proximity::Gap& gap = moment ? moment->gap : pair.gap;
-        const double accuracy_mm = pair.accuracy_mm.value_or(0) + (moment ? moment->hidden_mm : 0);
+        std::optional<double> judged_to_mm = pair.measuredDecides() ? pair.measured->accuracy_mm : pair.accuracy_mm;
+        if (judged_to_mm && moment) *judged_to_mm += moment->hidden_mm;
         const bool placed = moment ? !moment->bound && !moment->beyond() : !pair.beyond();
-        table.row(
-            {model::word(pair.verdict), bare(moment ? study::gapWords(*moment, shown) : study::gapWords(pair, shown)),
-             moment       ? quantity::lengthNumber(moment->limit.gap_mm, shown)
-             : pair.limit ? quantity::lengthNumber(pair.limit->gap_mm, shown)
-                          : "-",
-             pair.limit ? quantity::lengthNumber(pair.decidingMargin_mm(), shown) : "-",
-             pair.accuracy_mm ? quantity::lengthNumber(accuracy_mm, shown) : "?", bare(study::gapWords(pair, shown)),
-             pair.name_a, pair.name_b, placed ? placeText((gap.point_a + gap.point_b) / 2, shown) : "",
-             moment ? study::momentWords(*reports.project, report, *moment, shown) : ""});
+        table.row({model::word(pair.verdict),
+                   bare(pair.measuredDecides() ? quantity::lengthText(pair.measured->gap_mm, shown, 1)
+                        : moment               ? study::gapWords(*moment, shown)
+                                               : study::gapWords(pair, shown)),
+                   moment       ? quantity::lengthNumber(moment->limit.gap_mm, shown)
+                   : pair.limit ? quantity::lengthNumber(pair.limit->gap_mm, shown)
+                                : "-",
+                   pair.limit ? quantity::lengthNumber(pair.decidingMargin_mm(), shown) : "-",
+                   judged_to_mm ? quantity::lengthNumber(*judged_to_mm, shown) : "?",
+                   bare(study::gapWords(pair, shown)), pair.name_a, pair.name_b,
+                   placed ? placeText((gap.point_a + gap.point_b) / 2, shown) : "",
+                   pair.measuredDecides() ? "measured on the real thing"
+                   : moment               ? study::momentWords(*reports.project, report, *moment, shown)
+                                          : ""});
     }
     if (!report.reason.empty()) out += "not known: " + report.reason + ". " + report.mend + "\n";
     out += table.text();
