@@ -47,7 +47,7 @@ Json slipJson(const driveline::SlipReport& slip) {
             {"longest_at", stateJson(slip.longest_at)},
             {"reserve_mm", number(slip.reserve_mm)},
             {"engaged_mm", number(slip.engaged_mm)},
-            {"order_closed_mm", tidy(slip.order_closed_mm)},
+            {"order_closed_mm", slip.order_closed_mm > 0 ? Json(tidy(slip.order_closed_mm)) : Json(nullptr)},
             {"order_spline_mm", number(slip.order_spline_mm)},
             {"move_least_mm", number(slip.move_least_mm)},
             {"move_most_mm", number(slip.move_most_mm)},
@@ -67,6 +67,12 @@ Json lineJson(const LineReport& line) {
     json["ratio_least"] = tidy(line.turn.least_ratio);
     json["ratio_most"] = tidy(line.turn.most_ratio);
     json["equivalent_deg"] = tidy(line.turn.equivalent_rad * deg);
+    json["plane_twist_deg"] = Json::array();
+    for (const auto& twist : line.plane_twist_deg) json["plane_twist_deg"].push_back(number(twist));
+    json["over_a_turn"] = Json::array();
+    for (const driveline::TurnPoint& at : line.over_a_turn)
+        json["over_a_turn"].push_back(
+            {{"input_deg", at.input_deg}, {"ahead_deg", tidy(at.ahead_deg)}, {"ratio", tidy(at.ratio)}});
     json["joints"] = Json::array();
     for (std::size_t i = 0; i < line.joints.size(); ++i) {
         const driveline::JointReport& j = line.joints[i];
@@ -105,24 +111,31 @@ Json lineJson(const LineReport& line) {
         Json lengths = Json::array(), angles = Json::array();
         for (const double v : at.length_mm) lengths.push_back(tidy(v));
         for (const double v : at.angle_deg) angles.push_back(tidy(v));
-        json["curve"].push_back(
-            {{"travel_mm", tidy(at.state.travel_mm)}, {"length_mm", lengths}, {"angle_deg", angles}});
+        json["curve"].push_back({{"travel_mm", tidy(at.state.travel_mm)},
+                                 {"to_mm", point(at.to_mm)},
+                                 {"to_falls_deg", tidy(at.to_falls_deg)},
+                                 {"length_mm", lengths},
+                                 {"angle_deg", angles}});
     }
     return json;
 }
 
+/// What is missing is null: with readings too few nothing stands, at one turn of the shaft nothing turns.
 Json fitJson(const driveline::HarmonicFit& fit) {
+    const auto when = [](bool known, double value) { return known ? Json(tidy(value)) : Json(nullptr); };
     Json json{{"enough", fit.enough}, {"separated", fit.separated}, {"reason", fit.reason}};
-    json["standing_up_mm"] = tidy(fit.standing_mm[0]);
-    json["standing_right_mm"] = tidy(fit.standing_mm[1]);
-    json["turning_mm"] = tidy(fit.turning_mm.norm());
-    json["scatter_mm"] = tidy(fit.sigma_mm);
+    json["mean_mm"] = when(fit.enough, fit.mean_mm);
+    json["standing_up_mm"] = when(fit.enough, fit.standing_mm[0]);
+    json["standing_right_mm"] = when(fit.enough, fit.standing_mm[1]);
+    json["turning_mm"] = when(fit.separated, fit.turning_mm.norm());
+    json["scatter_mm"] = when(fit.enough, fit.sigma_mm);
     json["residual_mm"] = Json::array();
-    for (const double r : fit.residual_mm) json["residual_mm"].push_back(tidy(r));
+    for (const double r : fit.residual_mm) json["residual_mm"].push_back(when(fit.enough, r));
     json["outlier"] = Json::array();
     for (const bool o : fit.outlier) json["outlier"].push_back(o);
-    json["next_clock_deg"] = tidy(fit.next_clock_deg);
-    json["next_turn_deg"] = tidy(fit.next_turn_deg);
+    const bool any = !fit.outlier.empty();
+    json["next_clock_deg"] = when(any, fit.next_clock_deg);
+    json["next_turn_deg"] = when(any, fit.next_turn_deg);
     return json;
 }
 Json moveJson(const std::optional<driveline::MountMove>& move) {
@@ -134,24 +147,25 @@ Json moveJson(const std::optional<driveline::MountMove>& move) {
 }
 
 Json couplingJson(const driveline::CouplingReport& coupling) {
+    const auto when = [](bool known, double value) { return known ? Json(tidy(value)) : Json(nullptr); };
     Json json{{"id", coupling.id},
               {"name", coupling.name},
               {"line", coupling.line},
               {"verdict", model::word(coupling.verdict)},
               {"reason", coupling.reason},
-              {"to_gearbox_mount_mm", tidy(coupling.to_gearbox_mount_mm)},
-              {"to_front_mounts_mm", tidy(coupling.to_front_mounts_mm)}};
+              {"to_gearbox_mount_mm", when(coupling.to_gearbox_mount_mm != 0, coupling.to_gearbox_mount_mm)},
+              {"to_front_mounts_mm", when(coupling.to_front_mounts_mm != 0, coupling.to_front_mounts_mm)}};
     json["tries"] = Json::array();
     for (const auto& t : coupling.tries)
         json["tries"].push_back({{"id", t.id},
                                  {"name", t.name},
                                  {"tilt_deg", number(t.tilt_deg)},
-                                 {"tilt_accuracy_deg", tidy(t.tilt_accuracy_deg)},
-                                 {"open_clock_deg", tidy(t.open_clock_deg)},
-                                 {"runout_mm", tidy(t.runout_mm)},
+                                 {"tilt_accuracy_deg", when(t.tilt_deg.has_value(), t.tilt_accuracy_deg)},
+                                 {"open_clock_deg", when(t.tilt_deg.has_value(), t.open_clock_deg)},
+                                 {"runout_mm", when(t.tilt_deg && t.face.separated, t.runout_mm)},
                                  {"offset_mm", number(t.offset_mm)},
-                                 {"offset_clock_deg", tidy(t.offset_clock_deg)},
-                                 {"offset_accuracy_mm", tidy(t.offset_accuracy_mm)},
+                                 {"offset_clock_deg", when(t.offset_mm.has_value(), t.offset_clock_deg)},
+                                 {"offset_accuracy_mm", when(t.offset_mm.has_value(), t.offset_accuracy_mm)},
                                  {"gearbox_alone", moveJson(t.gearbox_alone)},
                                  {"offset_left_mm", number(t.offset_left_mm)},
                                  {"both", moveJson(t.both)},
@@ -179,6 +193,7 @@ Json drivelinePart(const study::Reports& reports) {
                                       {"verdict", model::word(i.verdict)},
                                       {"reasons", i.reasons}});
     json["bellhousing"] = checksJson(d.bell);
+    json["missing"] = d.missing;
     json["angles"] = Json::array();
     for (const auto& a : d.angles)
         json["angles"].push_back({{"id", a.id},
@@ -234,6 +249,7 @@ std::string drivelineText(const study::Reports& reports, Shown shown) {
         out += table.text() + "\n";
     }
     if (!d.bell.empty()) out += "Bellhousing stack\n" + checks(d.bell) + "\n";
+    for (const std::string& what : d.missing) out += what + "\n";
     if (!d.angles.empty()) {
         Table table({"angle of", "in the vehicle", "planned", "apart"}, {false, true, true, true});
         const auto angle = [](const std::optional<double>& deg) {

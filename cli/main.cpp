@@ -111,7 +111,7 @@ int tuneMounts(const Options& options) {
     auto project = load(options);
     if (!project) return complain(project.error());
     const model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
-    const auto found = mounts::tune(project.value(), book, {study::drivenLoad_kg(project.value())});
+    const auto found = mounts::tune(project.value(), book, {study::drivenLoad_kg(project.value(), book)});
     if (!found) return complain(found.error());
     const std::string text = options.json ? cli::tuningJson(project.value(), found.value(), options.file).dump(2) + "\n"
                                           : cli::tuningText(found.value(), runOptions(options).shown);

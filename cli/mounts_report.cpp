@@ -31,14 +31,17 @@ Json caseJson(const LoadCase& c) {
     out["kind"] = caseWord(c.kind);
     out["how"] = c.how;
     out["reason"] = c.reason;
-    out["force_n"] = point(c.load.force_n);
-    out["moment_nm"] = point(c.load.moment_nmm / 1000);
-    out["on_unit_n"] = points(c.on_unit_n);
-    out["pulled_apart"] = c.pulled;
-    out["moved_mm"] = point(c.from_rest.by_mm);
-    out["turned_deg"] = point(c.from_rest.turn_rad * quantity::deg_per_rad);
-    out["mounts_moved_mm"] = points(c.mount_mm);
-    out["at_stop"] = c.at_stop;
+    // A case whose load is not known, or that nothing springs against, has none of these.
+    const bool load = c.reason.empty(), moved = !c.mount_mm.empty();
+    const auto when = [](bool known, Json value) { return known ? value : Json(nullptr); };
+    out["force_n"] = when(load, point(c.load.force_n));
+    out["moment_nm"] = when(load, point(c.load.moment_nmm / 1000));
+    out["on_unit_n"] = when(!c.on_unit_n.empty(), points(c.on_unit_n));
+    out["pulled_apart"] = when(!c.on_unit_n.empty(), c.pulled);
+    out["moved_mm"] = when(moved, point(c.from_rest.by_mm));
+    out["turned_deg"] = when(moved, point(c.from_rest.turn_rad * quantity::deg_per_rad));
+    out["mounts_moved_mm"] = when(moved, points(c.mount_mm));
+    out["at_stop"] = when(moved, c.at_stop);
     return out;
 }
 
@@ -119,11 +122,12 @@ void metal(Json& out, const study::Reports& reports) {
         its["factor"] = number(b.factor);
         its["weld_factor"] = number(b.weld_factor);
         its["worst_case"] = b.worst_case;
-        its["axial_mpa"] = tidy(b.stress.axial_mpa);
-        its["bending_mpa"] = tidy(b.stress.bending_mpa);
-        its["shear_mpa"] = tidy(b.stress.shear_mpa);
-        its["together_mpa"] = tidy(b.stress.together_mpa);
-        its["weld_mpa"] = tidy(b.stress.weld_mpa);
+        const auto stress = [&b](double mpa) { return b.factor ? Json(tidy(mpa)) : Json(nullptr); };
+        its["axial_mpa"] = stress(b.stress.axial_mpa);
+        its["bending_mpa"] = stress(b.stress.bending_mpa);
+        its["shear_mpa"] = stress(b.stress.shear_mpa);
+        its["together_mpa"] = stress(b.stress.together_mpa);
+        its["weld_mpa"] = stress(b.stress.weld_mpa);
         out["brackets"].push_back(std::move(its));
     }
     out["crossmembers"] = Json::array();
@@ -131,20 +135,22 @@ void metal(Json& out, const study::Reports& reports) {
         Json passages = Json::array();
         for (const mounts::PassageReport& p : c.passages)
             passages.push_back({{"name", p.name}, {"gap_mm", tidy(p.gap_mm)}});
+        const auto when = [&c](Json value) { return c.reason.empty() ? value : Json(nullptr); };
         out["crossmembers"].push_back({{"id", c.id},
                                        {"name", c.name},
                                        {"reason", c.reason},
-                                       {"wanted_vehicle_mm", point(c.wanted_mm)},
-                                       {"left_hole", c.left_hole},
-                                       {"right_hole", c.right_hole},
-                                       {"seat_vehicle_mm", point(c.seat_mm)},
-                                       {"slid_mm", tidy(c.slid_mm)},
-                                       {"slot_mm", tidy(c.slot_mm)},
-                                       {"slot_left_mm", tidy(c.slot_left_mm)},
-                                       {"off_across_mm", tidy(c.off_across_mm)},
-                                       {"drop_mm", tidy(c.drop_mm)},
-                                       {"reaches", c.reaches},
-                                       {"own_seat_mm", point(c.own_seat_mm)},
+                                       {"wanted_vehicle_mm", when(point(c.wanted_mm))},
+                                       {"left_hole", when(c.left_hole)},
+                                       {"right_hole", when(c.right_hole)},
+                                       {"seat_vehicle_mm", when(point(c.seat_mm))},
+                                       {"slid_mm", when(tidy(c.slid_mm))},
+                                       {"slot_mm", when(tidy(c.slot_mm))},
+                                       {"slot_left_mm", when(tidy(c.slot_left_mm))},
+                                       {"accuracy_mm", number(c.accuracy_mm)},
+                                       {"off_across_mm", when(tidy(c.off_across_mm))},
+                                       {"drop_mm", when(tidy(c.drop_mm))},
+                                       {"reaches", when(c.reaches)},
+                                       {"own_seat_mm", when(point(c.own_seat_mm))},
                                        {"bottom_mm", number(c.bottom_mm)},
                                        {"others_bottom_mm", number(c.others_bottom_mm)},
                                        {"lowest_other", c.lowest_other},
@@ -152,22 +158,28 @@ void metal(Json& out, const study::Reports& reports) {
     }
     out["frames"] = Json::array();
     for (const mounts::FrameReport& f : r.frames) {
+        const auto when = [&f](Json value) { return f.reason.empty() ? value : Json(nullptr); };
+        // Of loads that are all known: the worst of some is not the worst.
+        const bool all = std::none_of(r.cases.begin(), r.cases.end(), [](const LoadCase& c) {
+            return c.kind != mounts::CaseKind::Driving && c.on_unit_n.empty();
+        });
+        const auto known = [&](double n) { return when(all && !r.cases.empty() ? Json(tidy(n)) : Json(nullptr)); };
         Json seats = Json::array();
         for (const mounts::SeatLoad& s : f.seats)
             seats.push_back({{"seat", s.seat},
                              {"name", s.name},
-                             {"at_vehicle_mm", point(s.at_mm)},
-                             {"rest_n", tidy(s.rest_n)},
-                             {"most_n", tidy(s.most_n)},
+                             {"at_vehicle_mm", when(point(s.at_mm))},
+                             {"rest_n", known(s.rest_n)},
+                             {"most_n", known(s.most_n)},
                              {"most_case", s.most_case},
-                             {"pulled_n", tidy(s.pulled_n)},
+                             {"pulled_n", known(s.pulled_n)},
                              {"pulled_case", s.pulled_case}});
         out["frames"].push_back({{"id", f.id},
                                  {"name", f.name},
                                  {"reason", f.reason},
                                  {"mounts", f.mounts},
-                                 {"length_mm", tidy(f.length_mm)},
-                                 {"mass_kg", tidy(f.mass_kg)},
+                                 {"length_mm", when(f.length_mm > 0 ? Json(tidy(f.length_mm)) : Json(nullptr))},
+                                 {"mass_kg", when(f.mass_kg > 0 ? Json(tidy(f.mass_kg)) : Json(nullptr))},
                                  {"factor", number(f.factor)},
                                  {"worst_case", f.worst_case},
                                  {"seats", seats}});
@@ -280,8 +292,14 @@ Json mountsPart(const study::Reports& reports) {
                                  {"at_vehicle_mm", point(m.at_mm)},
                                  {"axis", point(m.axes.col(2))},
                                  {"isolator", m.isolator},
+                                 {"leans_outward_deg", tidy(mounts::leanOf(m.axes.col(2), m.at_mm.y()).outward_deg)},
+                                 {"leans_forward_deg", tidy(mounts::leanOf(m.axes.col(2), m.at_mm.y()).forward_deg)},
+                                 {"shear_way", point(m.axes.col(0))},
+                                 {"shear2_way", point(m.axes.col(1))},
                                  {"rest_n", number(m.rest_n)},
+                                 {"rest_shear_n", number(m.rest_shear_n)},
                                  {"rest_mm", number(m.rest_mm)},
+                                 {"rest_shear_mm", number(m.rest_shear_mm)},
                                  {"torn_holds", m.torn_holds},
                                  {"torn_mm", number(m.torn_mm)}});
     out["cases"] = Json::array();
@@ -308,6 +326,7 @@ Json mountsPart(const study::Reports& reports) {
     for (const mounts::BoltReport& b : r.bolts)
         out["bolts"].push_back({{"mount", b.mount},
                                 {"face", b.face},
+                                {"grip_mm", number(b.grip_mm)},
                                 {"engaged_mm", number(b.engaged_mm)},
                                 {"least_length_mm", number(b.least_length_mm)},
                                 {"most_length_mm", number(b.most_length_mm)},
@@ -337,10 +356,14 @@ std::string mountsText(const study::Reports& reports, Shown shown) {
     };
     std::string out = quantity::massText(r.unit.body.mass_kg, shown, 1) + " on " + std::to_string(r.mounts.size()) +
                       " mounts; inertia: " + r.unit.source + ".\n";
-    Table at({"mount", "isolator", "at rest", "pressed in", "rubber torn"}, {false, false, true, true, true});
+    Table at(
+        {"mount", "isolator", "leans outward", "forward", "at rest along it", "across it", "pressed in", "rubber torn"},
+        {false, false, true, true, true, true, true, true});
     for (const mounts::MountReport& m : r.mounts)
-        at.row({m.name, m.isolator.empty() ? "none chosen" : m.isolator, force(m.rest_n), length(m.rest_mm),
-                length(m.torn_mm)});
+        at.row({m.name, m.isolator.empty() ? "none chosen" : m.isolator,
+                quantity::angleText(mounts::leanOf(m.axes.col(2), m.at_mm.y()).outward_deg, 0),
+                quantity::angleText(mounts::leanOf(m.axes.col(2), m.at_mm.y()).forward_deg, 0), force(m.rest_n),
+                force(m.rest_shear_n), length(m.rest_mm), length(m.torn_mm)});
     out += at.text() + "\n";
     std::vector<std::string> head{"load"};
     std::vector<bool> right{false};

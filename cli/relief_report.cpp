@@ -88,7 +88,7 @@ Json pocketJson(const PocketReport& r) {
     out["restoring_strap_mm"] = r.restoring ? Json(tidy(r.restoring->strap_mm)) : Json(nullptr);
     Json distances = Json::array(), stations = Json::array(), patterns = Json::array();
     for (const auto& d : r.distances)
-        distances.push_back({{"name", d.name}, {"kind", d.kind}, {"distance_mm", tidy(d.mm)}});
+        distances.push_back({{"name", d.name}, {"kind", d.kind}, {"distance_mm", number(d.mm)}});
     for (const auto& s : r.stations)
         stations.push_back({{"along_mm", tidy(s.along_mm)},
                             {"before", sectionJson(s.before)},
@@ -128,6 +128,8 @@ Json reliefPart(const study::Reports& reports) {
             one["short_points_mm"] = tidy(tube.made->short_points_mm);
             one["turn_deg"] = tidy(tube.made->turn_deg);
             one["mass_kg"] = tidy(tube.made->mass_kg);
+            one["first_wrap"] = patternJson(tube.made->first_wrap);
+            one["second_wrap"] = patternJson(tube.made->second_wrap);
             one["first"] = tube.made->first.reach_mm;
             one["second"] = tube.made->second.reach_mm;
         }

@@ -150,8 +150,9 @@ Json accessJson(const fit::ToolAccess& access) {
     json["serviced"] = access.owner + "/" + access.id;
     json["name"] = access.name;
     json["verdict"] = model::word(access.verdict);
-    json["from_vehicle_mm"] = point(access.from_mm);
-    json["to_vehicle_mm"] = point(access.to_mm);
+    const bool placed = access.from_mm != access.to_mm; // else nothing said where to look
+    json["from_vehicle_mm"] = placed ? point(access.from_mm) : Json(nullptr);
+    json["to_vehicle_mm"] = placed ? point(access.to_mm) : Json(nullptr);
     json["diameter_mm"] = access.diameter_mm > 0 ? Json(tidy(access.diameter_mm)) : Json(nullptr);
     json["pull_mm"] = number(access.pull_mm);
     json["blockers"] = Json::array();
@@ -170,7 +171,7 @@ Json leverJson(const fit::LeverCheck& lever) {
     json["lever"] = lever.lever;
     json["opening"] = lever.opening;
     json["lever_vehicle_mm"] = point(lever.lever_vehicle_mm);
-    json["room_mm"] = tidy(lever.room_mm);
+    json["room_mm"] = number(lever.room_mm);
     json["limit_mm"] = tidy(lever.limit_mm);
     json["accuracy_mm"] = number(lever.accuracy_mm);
     json["lever_move_vehicle_mm"] = lever.move_mm ? point(*lever.move_mm) : Json(nullptr);
@@ -263,6 +264,7 @@ Json clearancePart(const study::Reports& reports) {
     for (const fit::PairGap& pair : report.pairs) json["pairs"].push_back(pairJson(reports, pair));
     json["movement"] = movementJson(report);
     json["stances"] = stancesJson(reports);
+    json["lowest"] = {{"name", reports.lowest.lowest}, {"checks", checksJson(reports.lowest.checks)}};
     json["joined"] = Json::array();
     for (const model::Joined& pair : report.joined)
         json["joined"].push_back({{"a", pair.a.text()}, {"b", pair.b.text()}, {"reason", pair.reason}});
@@ -428,15 +430,29 @@ Json weightsPart(const study::Reports& reports) {
     json["front"] = axleJson(report.front);
     json["rear"] = axleJson(report.rear);
     json["limit_source"] = report.limit_source;
-    json["centre_of_gravity_x_mm"] = number(report.centre_of_gravity_x_mm);
+    const auto centre = [](const weights::Centre& c) {
+        return Json{{"x_mm", number(c.x_mm)}, {"y_mm", number(c.y_mm)}, {"z_mm", number(c.z_mm)}};
+    };
+    json["centre_of_gravity_before"] = centre(report.centre_before);
+    json["centre_of_gravity"] = centre(report.centre);
+    const auto wheels = [](const model::CornerLoads& c) {
+        return Json{{"front_left_kg", number(c.front_left_kg)},
+                    {"front_right_kg", number(c.front_right_kg)},
+                    {"rear_left_kg", number(c.rear_left_kg)},
+                    {"rear_right_kg", number(c.rear_right_kg)}};
+    };
+    json["wheels_before"] = wheels(report.corners_before);
+    json["wheels"] = wheels(report.corners);
     json["lines"] = Json::array();
     for (const weights::WeightLine& line : report.lines)
         json["lines"].push_back({{"name", line.name},
                                  {"mass_kg", tidy(line.mass_kg)},
+                                 {"accuracy_kg", tidy(line.accuracy_kg)},
                                  {"at_vehicle_mm", point(line.at_vehicle_mm)},
                                  {"front_kg", number(line.front_kg)},
                                  {"rear_kg", number(line.rear_kg)}});
     json["left_out"] = report.left_out;
+    json["still_counted"] = report.still_counted;
     json["hoist"] = reports.hoist ? hoistJson(*reports.hoist) : Json(nullptr);
     return json;
 }
@@ -447,13 +463,15 @@ Json partsPart(const study::Reports& reports) {
     json["verdict"] = report.verdict ? Json(model::word(*report.verdict)) : Json(nullptr);
     json["currency"] = report.currency;
     json["budget"] = number(report.budget);
-    json["spent"] = tidy(report.spent);
-    json["to_spend"] = tidy(report.to_spend);
-    json["income"] = tidy(report.income);
-    json["to_get_back"] = tidy(report.to_get_back);
-    json["total"] = tidy(report.total());
-    json["mass_on_kg"] = tidy(report.mass_on_kg);
-    json["mass_off_kg"] = tidy(report.mass_off_kg);
+    // A sum that lacks something is not known.
+    const auto sum = [](bool lacks, double value) { return lacks ? Json(nullptr) : Json(tidy(value)); };
+    json["spent"] = sum(report.lacks_spent, report.spent);
+    json["to_spend"] = sum(report.lacks_to_spend, report.to_spend);
+    json["income"] = sum(report.lacks_income, report.income);
+    json["to_get_back"] = sum(report.lacks_to_get_back, report.to_get_back);
+    json["total"] = sum(!report.unpriced.empty(), report.total());
+    json["mass_on_kg"] = sum(report.lacks_on, report.mass_on_kg);
+    json["mass_off_kg"] = sum(report.lacks_off, report.mass_off_kg);
     json["missing"] = report.missing;
     json["unpriced"] = report.unpriced;
     json["not_taken"] = report.not_taken;

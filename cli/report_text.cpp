@@ -3,6 +3,7 @@
 #include "table.h"
 
 #include "study/assumed.h"
+#include "study/weights_words.h"
 
 #include <algorithm>
 #include <cmath>
@@ -16,17 +17,6 @@ using quantity::Shown;
 std::string placeText(const Eigen::Vector3d& p, Shown shown) {
     return quantity::lengthNumber(p.x(), shown, 0) + " / " + quantity::lengthNumber(p.y(), shown, 0) + " / " +
            quantity::lengthNumber(p.z(), shown, 0);
-}
-
-std::string axleText(const char* name, const weights::AxleLoad& axle, Shown shown) {
-    const auto mass = [shown](const std::optional<double>& kg) {
-        return kg ? quantity::massText(*kg, shown, 1) : std::string("not known");
-    };
-    std::string line = std::string(name) + ": " + mass(axle.before_kg) + " before, " +
-                       (axle.change_kg && *axle.change_kg >= 0 ? "+" : "") + mass(axle.change_kg) + ", " +
-                       mass(axle.load_kg) + " after, limit " + mass(axle.limit_kg) + ": " + model::word(axle.verdict);
-    if (!axle.reason.empty()) line += " (" + axle.reason + ")";
-    return line + "\n";
 }
 
 std::string standsText(const study::Reports& reports, Shown shown) {
@@ -96,6 +86,7 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
         if (finding.id.rfind("motion:", 0) == 0 || finding.id.rfind("travel:", 0) == 0)
             out += finding.title + ": " + finding.detail + "\n";
     out += standsText(reports, shown);
+    if (!reports.lowest.checks.empty()) out += checksText(reports.lowest.checks, shown);
     for (const fit::BrokenBody& body : report.broken)
         out += "not solid: " + body.name + ": " + body.error.line() + "\n";
     for (const fit::OffPanel& panel : report.closing_off)
@@ -108,8 +99,9 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
         out += (access.reason.empty() ? "" : " (" + access.reason + ")") + "\n";
     }
     if (reports.lever)
-        out += "Shift lever in its opening: " + quantity::lengthText(reports.lever->room_mm, shown) + " to the edge, " +
-               quantity::lengthText(reports.lever->limit_mm, shown, 0) +
+        out += "Shift lever in its opening: " +
+               (reports.lever->room_mm ? quantity::lengthText(*reports.lever->room_mm, shown) : "not known how far") +
+               " to the edge, " + quantity::lengthText(reports.lever->limit_mm, shown, 0) +
                " wanted: " + model::word(reports.lever->verdict) + "\n";
     for (const fit::MeasuredLine& line : reports.measured.lines)
         out += "measured " + line.name_a + " to " + line.name_b + ": " + quantity::lengthText(line.measured_mm, shown) +
@@ -189,19 +181,16 @@ std::string surveyText(const study::Reports& reports, Shown shown) {
 std::string weightsText(const study::Reports& reports, Shown shown) {
     if (!reports.weights) return not_asked;
     const weights::AxleLoadReport& report = *reports.weights;
-    std::string out = axleText("Front axle", report.front, shown) + axleText("Rear axle", report.rear, shown);
-    if (!report.limit_source.empty()) out += "Limits: " + report.limit_source + "\n";
-    Table table({"item", "mass", "x", "front", "rear"}, {false, true, true, true, true});
+    std::string out;
+    for (const std::string& line : study::weightsWords(report, shown)) out += line + "\n";
+    Table table({"item", "mass", "±", "x", "front", "rear"}, {false, true, true, true, true, true});
     for (const weights::WeightLine& line : report.lines)
         table.row({line.name, quantity::massText(line.mass_kg, shown, 1),
+                   quantity::massText(line.accuracy_kg, shown, 1),
                    quantity::lengthText(line.at_vehicle_mm.x(), shown, 0),
                    line.front_kg ? quantity::massText(*line.front_kg, shown, 1) : "?",
                    line.rear_kg ? quantity::massText(*line.rear_kg, shown, 1) : "?"});
     out += table.text();
-    for (const std::string& item : report.left_out) out += "left out: " + item + "\n";
-    if (report.centre_of_gravity_x_mm)
-        out += "Centre of gravity " + quantity::lengthText(*report.centre_of_gravity_x_mm, shown, 0) +
-               " behind the front axle\n";
     if (reports.hoist && reports.hoist->mass_kg) {
         const weights::HoistReport& hoist = *reports.hoist;
         out += "On the hoist: " + quantity::massText(*hoist.mass_kg, shown, 1);

@@ -100,7 +100,7 @@ MainWindow::MainWindow(QWidget* parent)
       driveline_(new DrivelineStage(*session_, this)), mounts_(new MountsStage(*session_, this)),
       relief_(new ReliefStage(*session_, this)), weights_(new WeightsStage(*session_, this)),
       parts_(new PartsStage(*session_, this)), rules_(new RulesStage(*session_, this)), notice_(new QLabel(this)),
-      notice_bar_(new QWidget(this)), rail_(new QButtonGroup(this)) {
+      notice_bar_(new QWidget(this)), rail_(new QButtonGroup(this)), total_(new QLabel(this)) {
     lookout_->setParent(this);
     session_->setParent(this);
     keeper_->setParent(this);
@@ -144,7 +144,20 @@ MainWindow::MainWindow(QWidget* parent)
     QScrollArea* strip = scrolled(gauges_);
     strip->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     strip->setFixedHeight(strip_height_px);
-    column->addWidget(strip);
+    total_->setObjectName(QStringLiteral("total"));
+    total_->setFixedSize(rail_width_px, strip_height_px);
+    total_->setContentsMargins(12, 5, 4, 5);
+    total_->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    total_->setWordWrap(true);
+    total_->setTextFormat(Qt::PlainText);
+    total_->setAutoFillBackground(true);
+    total_->setBackgroundRole(QPalette::Base);
+    auto* at_a_glance = new QHBoxLayout;
+    at_a_glance->setSpacing(0);
+    at_a_glance->addWidget(total_);
+    at_a_glance->addWidget(strip, 1);
+    column->addLayout(at_a_glance);
+    without_project_.push_back(total_);
     without_project_.push_back(strip);
     auto* line = new QFrame(this);
     line->setFixedHeight(2);
@@ -222,7 +235,22 @@ QWidget* MainWindow::makeRail() {
     return box;
 }
 
+/// The worst of all that is listed, always in sight.
+void MainWindow::refreshTotal() {
+    const auto reports = session_->reports();
+    total_->setText(reports ? tr("In all:\n%1")
+                                  .arg(QString::fromStdString(study::totalWords(*reports))
+                                           .replace(QStringLiteral("; "), QStringLiteral(";\n")))
+                            : tr("Looking…"));
+    total_->setToolTip(total_->text());
+    QPalette palette = total_->palette();
+    const bool trouble = reports && reports->asked && reports->verdict == model::Verdict::NoGo;
+    palette.setColor(QPalette::WindowText, trouble ? tones().trouble : tones().ink);
+    total_->setPalette(palette);
+}
+
 void MainWindow::refreshRail() {
+    refreshTotal();
     const auto reports = session_->reports();
     const QStringList names = stageNames();
     QStringList states(stage_count);

@@ -92,6 +92,7 @@ private:
     QWidget* makeStartPage();
     bool mayLeave();
     void refreshTitle();
+    void refreshTotal();
     void refreshRail();
     void showNotice(const QString& text, bool trouble);
     void picked(const study::Gauge& gauge);
@@ -116,6 +117,7 @@ private:
     QLabel* notice_;
     QWidget* notice_bar_;
     QButtonGroup* rail_;
+    QLabel* total_;
     std::vector<QWidget*> without_project_; ///< means nothing, and is hidden, until a project is open
     bool painted_ = false;
 };

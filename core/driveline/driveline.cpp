@@ -27,8 +27,9 @@ AngleReport angleOf(const model::Driveline& asked, const model::AngleReading& re
 } // namespace
 
 std::optional<double> topSpeed_rpm(const model::Project& project, const model::ShaftLine& line) {
-    if (!project.gearing || !project.gearing->max_rpm) return std::nullopt;
-    const model::Gearing& gearing = *project.gearing;
+    const model::Gearing* its = model::gearingOf(project);
+    if (!its || !its->max_rpm) return std::nullopt;
+    const model::Gearing& gearing = *its;
     double longest = 0;
     for (const model::Gear& gear : gearing.gears)
         if (!gear.reverse && gear.ratio > 0 && (longest == 0 || gear.ratio < longest)) longest = gear.ratio;
@@ -67,18 +68,39 @@ std::optional<DrivelineReport> driveline(const model::Project& project, const mo
         report.lines.push_back(judgeLine(project, line, book, topSpeed_rpm(project, line), options));
         report.verdict = model::worse(report.verdict, report.lines.back().verdict);
     }
+    const std::string unit = hanging ? "\"" + hanging->name + "\"" : "the unit that hangs";
+    if (report.lines.empty()) report.missing.push_back("No line of shafts is given for " + unit + ".");
     for (const model::CouplingCheck& coupling : asked.couplings) {
+        const auto its = std::find_if(asked.lines.begin(), asked.lines.end(),
+                                      [&](const model::ShaftLine& line) { return line.id == coupling.line; });
+        if (its != asked.lines.end() && ofAnother(its->from)) continue;
         report.couplings.push_back(judgeCoupling(project, coupling, book));
         report.verdict = model::worse(report.verdict, report.couplings.back().verdict);
     }
     for (const model::Interface& interface : asked.interfaces) {
+        const model::Whose whose = model::whose(project, interface.donor);
+        if (whose == model::Whose::Another) continue;
         report.interfaces.push_back(judgeInterface(interface, book));
+        if (whose == model::Whose::NotSaid) {
+            InterfaceReport& its = report.interfaces.back();
+            its.reasons.push_back("It is not said which donor it belongs to.");
+            its.verdict = model::worse(its.verdict, Verdict::Unknown);
+            if (its.mating == Mating::Mates) its.mating = Mating::Unknown;
+        }
         report.verdict = model::worse(report.verdict, report.interfaces.back().verdict);
     }
-    if (asked.bell) {
+    if (report.interfaces.empty() && !asked.interfaces.empty())
+        report.missing.push_back("No interface is given for " + unit + ".");
+    const model::Whose bell = asked.bell ? model::whose(project, asked.bell->donor) : model::Whose::Hangs;
+    if (bell == model::Whose::Another)
+        report.missing.push_back("The bellhousing's stack is another donor's, none is given for " + unit + ".");
+    if (bell == model::Whose::NotSaid)
+        report.missing.push_back("It is not said which donor the bellhousing's stack belongs to.");
+    if (asked.bell && bell != model::Whose::Another) {
         report.bell = judgeBell(*asked.bell, book);
         for (const Check& check : report.bell) report.verdict = model::worse(report.verdict, check.verdict);
     }
+    if (!report.missing.empty()) report.verdict = model::worse(report.verdict, Verdict::Unknown);
     for (const model::AngleReading& reading : asked.readings) report.angles.push_back(angleOf(asked, reading, report));
     return report;
 }

@@ -24,6 +24,7 @@ struct DrivelineReport {
     std::vector<InterfaceReport> interfaces;
     std::vector<Check> bell;
     std::vector<AngleReport> angles;
+    std::vector<std::string> missing; ///< what the donor that hangs lacks, or whose is not said: unknown; in sentences
     model::Verdict verdict = model::Verdict::Unknown;
 };
 

@@ -13,6 +13,8 @@ using Eigen::Vector3d;
 
 constexpr int samples_per_turn = 144; // a joint's ratio swings twice a turn: 72 each, then the peak is fitted
 constexpr double nothing = 1e-15;
+constexpr double no_plane = 1e-6;    // sine of the angle of a joint that is straight
+constexpr int ratio_rounds = 40;     // of the golden section: 1e-9 of a turn and less
 constexpr std::size_t most_free = 4; // shafts whose phases are searched together
 constexpr int vector_rounds = 12;
 constexpr double squeezed_rad = 0.02; // what second order leaves out is less than a degree
@@ -118,6 +120,13 @@ std::vector<Turning> turningAt(const JointChain& chain, double input_rad) {
     return out;
 }
 
+std::optional<double> planeTwist_rad(const JointChain& chain, std::size_t shaft) {
+    const Vector3d& axis = chain.axes[shaft + 1];
+    const Vector3d before = chain.axes[shaft].cross(axis), behind = axis.cross(chain.axes[shaft + 2]);
+    if (before.norm() < no_plane || behind.norm() < no_plane) return std::nullopt;
+    return wrapped(std::atan2(axis.dot(before.cross(behind)), before.dot(behind)), M_PI);
+}
+
 JointChain reversed(const JointChain& chain) {
     JointChain out;
     for (auto axis = chain.axes.rbegin(); axis != chain.axes.rend(); ++axis) out.axes.push_back(-*axis);
@@ -154,15 +163,23 @@ TurnReport overATurn(const JointChain& chain) {
     std::vector<std::vector<double>> between(chain.axes.size(), std::vector<double>(n));
     out.least_ratio = 1e9;
     out.most_ratio = 0;
+    double least_at = 0, most_at = 0;
     const JointChain back = reversed(chain);
     for (std::size_t i = 0; i < n; ++i) {
         const double input = 2 * M_PI * static_cast<double>(i) / samples_per_turn;
         const std::vector<Turning> at = turningAt(chain, input);
         last[i] = at.back().acceleration;
-        out.least_ratio = std::min(out.least_ratio, at.back().speed);
-        out.most_ratio = std::max(out.most_ratio, at.back().speed);
+        if (at.back().speed < out.least_ratio) out.least_ratio = at.back().speed, least_at = input;
+        if (at.back().speed > out.most_ratio) out.most_ratio = at.back().speed, most_at = input;
         for (std::size_t s = 1; s + 1 < at.size(); ++s) between[s][i] = at[s].acceleration;
     }
+    const double step = 2 * M_PI / samples_per_turn;
+    const auto speed = [&chain](double input) { return turningAt(chain, input).back().speed; };
+    out.least_ratio =
+        std::min(out.least_ratio, goldenLeast(least_at - step, least_at + step, ratio_rounds, speed).second);
+    out.most_ratio = std::max(
+        out.most_ratio,
+        -goldenLeast(most_at - step, most_at + step, ratio_rounds, [&](double input) { return -speed(input); }).second);
     out.residual_per_s2 = peak(last);
     for (std::size_t s = 1; s + 1 < chain.axes.size(); ++s)
         out.inertial_per_s2 = std::max(out.inertial_per_s2, peak(between[s]));

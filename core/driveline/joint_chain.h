@@ -3,6 +3,7 @@
 
 #include <Eigen/Geometry>
 
+#include <optional>
 #include <vector>
 
 namespace gabarit::driveline {
@@ -38,13 +39,18 @@ std::vector<Turning> turningAt(const JointChain& chain, double input_rad);
 
 /// Over a turn of the input at 1 rad/s; times ω² for another speed.
 struct TurnReport {
-    double least_ratio = 1; ///< of the last shaft
+    double least_ratio = 1; ///< of the last shaft, to 1e-9
     double most_ratio = 1;
     double residual_per_s2 = 0; ///< largest acceleration of the last shaft: torsional
     double inertial_per_s2 = 0; ///< largest acceleration of a shaft between, driven from either end
     double equivalent_rad = 0;  ///< the one joint angle that would shake as much: √|Σβ²e^2iθ|
 };
 TurnReport overATurn(const JointChain& chain);
+
+/// How the joint plane behind a shaft (of the joint at its end) stands against the one before it, right-handed about
+/// the shaft as the line runs, rad within ±π/2: two crosses in phase cancel only when it is 0. Nothing when a joint is
+/// straight: it has no plane.
+std::optional<double> planeTwist_rad(const JointChain& chain, std::size_t shaft);
 
 /// Σ of the crosses' β², each a vector at twice its pin's angle from its joint plane; its length is the residual
 /// torsional acceleration for 1 rad/s to the second order of the angles.

@@ -195,7 +195,7 @@ Result<LineGeometry> LineGeometry::make(const model::Project& project, const mod
     if (kind == PathKind::Axle && !bar) out.motion_ = axle;
     if (bar) out.motion_ = swing;
     if (kind == PathKind::Arm) out.motion_ = kinematics::CarriedMotion{swing};
-    if (kind == PathKind::Fixed) out.bump_mm_ = out.droop_mm_ = 0;
+    if (kind == PathKind::Fixed || kind == PathKind::NotSaid) out.bump_mm_ = out.droop_mm_ = 0;
     if (!out.axle_mm_) out.shim_deg_ = 0;
     if (out.motion_) {
         const std::vector<kinematics::Freedom> travel{{"travel", -out.droop_mm_, out.bump_mm_, "", ""}};

@@ -86,6 +86,7 @@ struct Sum {
     double mm = 0;
     double tolerance_mm = 0;
     std::vector<std::string> missing;
+    std::vector<std::string> untold; ///< whose tolerance is not given: nothing is measured exactly
 
     Sum plus(const Sized& by, const char* name, double sign = 1) const {
         Sum out = *this;
@@ -94,6 +95,7 @@ struct Sum {
         else
             out.missing.push_back(name);
         out.tolerance_mm += by.tolerance_mm;
+        if (by.mm && by.tolerance_mm <= 0 && *by.mm != 0) out.untold.push_back(name); // no plate is no length
         return out;
     }
     Sum minus(const Sum& by) const {
@@ -101,6 +103,7 @@ struct Sum {
         out.mm -= by.mm;
         out.tolerance_mm += by.tolerance_mm;
         out.missing.insert(out.missing.end(), by.missing.begin(), by.missing.end());
+        out.untold.insert(out.untold.end(), by.untold.begin(), by.untold.end());
         return out;
     }
 };
@@ -112,14 +115,18 @@ public:
     std::vector<Check> checks() {
         const Sum none;
         const Sum crank = none.plus(s_.crank_flange, "the crank flange behind the block");
-        const Sum friction = crank.plus(s_.flywheel, "the flywheel's thickness");
-        const Sum fingers = friction.plus(s_.clutch, "the clutch's height");
+        const Sum friction = crank.plus(length(s_.flywheel), "the flywheel's thickness");
+        const Sum fingers = friction.plus(length(s_.clutch), "the clutch's height");
         const Sum gearbox =
-            none.plus(s_.adapter_plate, "the adapter plate").plus(s_.bell_depth, "the bellhousing's depth");
-        if (s_.shaft_tip.mm || s_.pilot_mouth.mm) pilot(crank, gearbox);
-        if (s_.spline_from.mm || s_.hub_from.mm) splines(friction, gearbox);
-        if (s_.release_at_rest.mm) release(fingers, gearbox);
-        if (s_.starter_face.mm || s_.starter_rest.mm || s_.starter_out.mm) starter(crank);
+            none.plus(s_.adapter_plate, "the adapter plate").plus(length(s_.bell_depth), "the bellhousing's depth");
+        // What one figure of a group asks for needs all of them.
+        const auto asked = [](std::initializer_list<const Sized*> group) {
+            return std::any_of(group.begin(), group.end(), [](const Sized* each) { return each->mm.has_value(); });
+        };
+        if (asked({&s_.shaft_tip, &s_.pilot_mouth, &s_.pilot_bottom, &s_.shaft_shoulder})) pilot(crank, gearbox);
+        if (asked({&s_.spline_from, &s_.spline_to, &s_.hub_from, &s_.hub_to})) splines(friction, gearbox);
+        if (asked({&s_.release_at_rest, &s_.release_travel, &s_.finger_travel})) release(fingers, gearbox);
+        if (asked({&s_.starter_face, &s_.starter_rest, &s_.starter_out, &s_.ring_from, &s_.ring_width})) starter(crank);
         if (s_.overhung_kg) {
             Check& c = add("overhung", "Adapter hung on the crank", Unit::Kilograms, "overhung_most_kg");
             c.value = s_.overhung_kg;
@@ -130,6 +137,8 @@ public:
     }
 
 private:
+    /// What is a thickness, a depth or a travel is above zero or not known; a place may be zero.
+    static Sized length(const Sized& sized) { return sized.mm && *sized.mm > 0 ? sized : Sized{}; }
     Check& add(const char* id, const char* what, Unit unit, const char* rule) {
         Check c;
         c.id = std::string("bellhousing/") + id;
@@ -146,17 +155,23 @@ private:
         settle(c, sum, sum.mm);
         return c;
     }
-    static void settle(Check& c, const Sum& sum, double value) {
-        c.accuracy = sum.tolerance_mm;
-        if (sum.missing.empty()) {
+    static std::string listed(const std::vector<std::string>& names) {
+        std::string out;
+        for (const std::string& name : names)
+            if (out.find(name) == std::string::npos) out += (out.empty() ? "" : ", ") + name;
+        return out;
+    }
+    /// `by`: what one unit of the value is in mm.
+    static void settle(Check& c, const Sum& sum, double value, double by_mm = 1) {
+        c.accuracy = sum.tolerance_mm / by_mm;
+        if (sum.missing.empty())
             c.value = value;
-        } else {
-            std::string names;
-            for (const std::string& name : sum.missing)
-                if (names.find(name) == std::string::npos) names += (names.empty() ? "" : ", ") + name;
-            c.reason = "not given: " + names;
-        }
+        else
+            c.reason = "not given: " + listed(sum.missing);
         judge(c);
+        if (sum.untold.empty() || c.verdict != model::Verdict::Go) return;
+        c.verdict = model::Verdict::Unknown;
+        c.reason = "the tolerance is not given of: " + listed(sum.untold);
     }
 
     void pilot(const Sum& crank, const Sum& gearbox) {
@@ -164,12 +179,10 @@ private:
         const Sum depth = crank.plus(s_.pilot_mouth, "the pilot bearing's mouth").minus(tip);
         Check& in = held("pilot", "Input shaft in its pilot bearing", depth, "pilot_least_mm");
         if (in.value && *in.value <= 0) in.reason = "the tip does not reach it: a longer pilot, or a thinner plate";
-        if (s_.pilot_bottom.mm)
-            held("pilot-bottom", "Before the tip bottoms in the crank",
-                 Sum{}.plus(s_.pilot_bottom, "the pilot hole's depth").minus(depth), "pilot_clear_mm");
-        if (s_.shaft_shoulder.mm)
-            held("pilot-shoulder", "Before the tip's shoulder meets the pilot",
-                 Sum{}.plus(s_.shaft_shoulder, "the tip's length").minus(depth), "pilot_clear_mm");
+        held("pilot-bottom", "Before the tip bottoms in the crank",
+             Sum{}.plus(length(s_.pilot_bottom), "the pilot hole's depth").minus(depth), "pilot_clear_mm");
+        held("pilot-shoulder", "Before the tip's shoulder meets the pilot",
+             Sum{}.plus(length(s_.shaft_shoulder), "the tip's length").minus(depth), "pilot_clear_mm");
     }
     void splines(const Sum& friction, const Sum& gearbox) {
         const Sum from = gearbox.plus(s_.spline_from, "where the splines begin", -1);
@@ -182,11 +195,12 @@ private:
         c.good_least = book_.figure("hub_on_splines_wanted");
         c.least = book_.figure("hub_on_splines_least");
         Sum all = to.minus(hub_from);
-        for (const Sum* more : {&from, &hub_to})
+        for (const auto& [more, own] : {std::pair(&from, &s_.spline_from), std::pair(&hub_to, &s_.hub_to)}) {
             all.missing.insert(all.missing.end(), more->missing.begin(), more->missing.end());
-        settle(c, all, hub > 0 ? overlap / hub : 0);
-        if (hub > 0) c.accuracy = all.tolerance_mm / hub;
-        judge(c);
+            all.untold.insert(all.untold.end(), more->untold.begin(), more->untold.end());
+            all.tolerance_mm += own->tolerance_mm; // what both hang on is counted already
+        }
+        settle(c, all, hub > 0 ? overlap / hub : 0, hub > 0 ? hub : 1);
     }
     void release(const Sum& fingers, const Sum& gearbox) {
         const Sum face = gearbox.plus(s_.release_at_rest, "the release bearing's face", -1);
@@ -194,14 +208,14 @@ private:
         Check& c = held("release-play", "Release bearing pushed back: from the fingers", play, "release_play_least_mm");
         if (c.value && *c.value < 0) c.reason = "it presses on them: the clutch would slip";
         const Sum left = Sum{}
-                             .plus(s_.release_travel, "the release bearing's travel")
+                             .plus(length(s_.release_travel), "the release bearing's travel")
                              .minus(play)
-                             .plus(s_.finger_travel, "how far the fingers must go", -1);
+                             .plus(length(s_.finger_travel), "how far the fingers must go", -1);
         held("release-travel", "Release travel left when the clutch is free", left, "release_travel_left_mm");
     }
     void starter(const Sum& crank) {
         const Sum front = crank.plus(s_.ring_from, "the ring gear behind the crank flange");
-        const Sum rear = front.plus(s_.ring_width, "the ring gear's width");
+        const Sum rear = front.plus(length(s_.ring_width), "the ring gear's width");
         const Sum face = Sum{}.plus(s_.starter_face, "the starter's face behind the block");
         const double way = s_.starter_from_behind ? -1 : 1;
         const Sum rest = face.plus(s_.starter_rest, "the starter's pinion at rest", way);
@@ -213,10 +227,10 @@ private:
         c.good_least = book_.figure("starter_mesh_least");
         Sum all = mesh;
         all.missing.insert(all.missing.end(), rear.missing.begin(), rear.missing.end());
+        all.untold.insert(all.untold.end(), rear.untold.begin(), rear.untold.end());
+        all.tolerance_mm += s_.ring_width.tolerance_mm;
         const double width = s_.ring_width.mm.value_or(1);
-        settle(c, all, width > 0 ? std::min(mesh.mm, width) / width : 0);
-        if (width > 0) c.accuracy = all.tolerance_mm / width;
-        judge(c);
+        settle(c, all, width > 0 ? std::min(mesh.mm, width) / width : 0, width > 0 ? width : 1);
     }
 
     const model::BellStack& s_;

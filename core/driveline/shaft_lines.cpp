@@ -18,6 +18,7 @@ using model::Verdict;
 using quantity::deg_per_rad;
 
 constexpr int golden_rounds = 24;     // a hundred-thousandth of where it began
+constexpr int turn_step_deg = 5;      // of what is told over a turn
 constexpr double widest_shim_deg = 8; // farther than wedges and perches are turned
 constexpr int shim_samples = 33;
 constexpr double same_deg = 0.05;   // half of what is shown
@@ -141,6 +142,7 @@ public:
         out_.runs = geometry.value().runs();
         out_.ride = geometry.value().at({}).value();
         out_.turn = overATurn(out_.ride.chain);
+        overTurn();
         speed(top_rpm);
         curve(sweep);
         angles(geometry.value(), sweep);
@@ -192,9 +194,10 @@ private:
 
     /// Shake is told at the speed that was chosen, else at top speed; bending is always held at top speed.
     void speed(std::optional<double> by_gearing_rpm) {
-        top_rpm_ = line_.top_rpm ? line_.top_rpm : by_gearing_rpm;
+        const auto own = model::told(line_.top_rpm); // one that does not turn says nothing
+        top_rpm_ = own ? own : by_gearing_rpm;
         out_.speed_rpm = top_rpm_;
-        out_.speed_source = line_.top_rpm    ? "given for the line"
+        out_.speed_source = own              ? "given for the line"
                             : by_gearing_rpm ? "highest engine speed in the longest gear"
                                              : "";
         if (line_.half_shaft || !project_.driveline || !project_.driveline->checked_rpm) return;
@@ -206,6 +209,8 @@ private:
         for (std::size_t i = 0; i < sweep.alongTravel(); ++i) {
             CurvePoint point;
             point.state = sweep.state(i);
+            point.to_mm = sweep.at(i).joints_mm.back();
+            point.to_falls_deg = flangeFalls_deg(sweep.at(i), true);
             for (std::size_t s = 0; s < line_.shafts.size(); ++s) point.length_mm.push_back(sweep.at(i).length_mm(s));
             for (std::size_t j = 0; j < line_.joints.size(); ++j)
                 point.angle_deg.push_back(operatingAngle_rad(sweep.at(i).chain, j) * deg_per_rad);
@@ -216,11 +221,11 @@ private:
     /// Of an operating angle: of the flange's angle, and of the places of its ends over the shaft's length.
     double angleAccuracy_deg(std::size_t joint) const {
         const auto of = [&](const model::FlangePlace& f) {
-            return f.accuracy_deg.value_or(figure("angle_accuracy_deg"));
+            return model::told(f.accuracy_deg).value_or(figure("angle_accuracy_deg"));
         };
         const auto ends = [&](std::size_t shaft) {
-            const double a = line_.from.accuracy_mm.value_or(figure("place_accuracy_mm"));
-            const double b = line_.to.accuracy_mm.value_or(figure("place_accuracy_mm"));
+            const double a = model::told(line_.from.accuracy_mm).value_or(figure("place_accuracy_mm"));
+            const double b = model::told(line_.to.accuracy_mm).value_or(figure("place_accuracy_mm"));
             return std::hypot(a, b) / std::max(1.0, out_.ride.length_mm(shaft)) * deg_per_rad;
         };
         double sum = 0;
@@ -232,8 +237,10 @@ private:
     }
     double lengthAccuracy_mm(const model::Shaft& shaft) const {
         const double place = figure("place_accuracy_mm");
-        const double a = line_.from.accuracy_mm.value_or(place), b = line_.to.accuracy_mm.value_or(place);
-        return std::sqrt(a * a + b * b + std::pow(shaft.accuracy_mm.value_or(1), 2));
+        const double a = model::told(line_.from.accuracy_mm).value_or(place),
+                     b = model::told(line_.to.accuracy_mm).value_or(place),
+                     own = model::told(shaft.accuracy_mm).value_or(figure("shaft_accuracy_mm"));
+        return std::sqrt(a * a + b * b + own * own);
     }
 
     std::string at(const LineGeometry& geometry, const LineState& state) const {
@@ -251,7 +258,13 @@ private:
         const JointChain& chain = out_.ride.chain;
         const Vector3d across = Vector3d::UnitZ().cross(geometry.runs()); // seen from the side, falling above zero
         const bool aims = hasDouble();
-        const bool led_by_axle = geometry.toOnAxle() && geometry.bump_mm() + geometry.droop_mm() > 0;
+        if (line_.path.motion.empty() && line_.path.kind == model::PathKind::NotSaid)
+            out_.path_reason = "how its far end moves is not said";
+        else if ((!line_.path.motion.empty() || line_.path.kind != model::PathKind::Fixed) &&
+                 (geometry.bump_mm() <= 0 || geometry.droop_mm() <= 0))
+            out_.path_reason = "how far its far end goes up and down is not given";
+        else if (geometry.toOnAxle() && (geometry.windup_up_deg() <= 0 || geometry.windup_down_deg() <= 0))
+            out_.path_reason = "how far torque winds the axle up, driving and braking, is not given";
         for (std::size_t i = 0; i < n; ++i) {
             const model::Joint& joint = line_.joints[i];
             JointReport r;
@@ -304,9 +317,11 @@ private:
             c.good_most = r.max_deg;
             c.rule = r.max_source;
             c.at = at(geometry, r.travel_at);
-            if (led_by_axle && geometry.windup_up_deg() == 0 && geometry.windup_down_deg() == 0)
-                c.reason = "wind-up under torque is not given: none is reckoned with";
             judge(c);
+            if (!out_.path_reason.empty() && c.verdict == Verdict::Go) {
+                c.verdict = Verdict::Unknown;
+                c.reason = out_.path_reason;
+            }
             out_.joints.push_back(std::move(r));
         }
         for (std::size_t s = 0; s + 1 < n; ++s) {
@@ -317,6 +332,18 @@ private:
             c.good_most = figure("pair_equal_deg");
             c.soft = true; // what is apart shakes, and is judged by how much
             judge(c);
+        }
+    }
+
+    void overTurn() {
+        const JointChain& chain = out_.ride.chain;
+        for (std::size_t s = 0; s + 2 < chain.axes.size(); ++s) {
+            const auto twist = planeTwist_rad(chain, s);
+            out_.plane_twist_deg.push_back(twist ? std::optional(-*twist * deg_per_rad) : std::nullopt);
+        }
+        for (int deg = 0; deg <= 360; deg += turn_step_deg) {
+            const Turning last = turningAt(chain, deg / deg_per_rad).back();
+            out_.over_a_turn.push_back({static_cast<double>(deg), last.angle_rad * deg_per_rad - deg, last.speed});
         }
     }
 

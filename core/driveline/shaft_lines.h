@@ -68,8 +68,18 @@ struct Cure {
 
 struct CurvePoint {
     LineState state;
-    std::vector<double> length_mm; ///< of each shaft
-    std::vector<double> angle_deg; ///< of each joint
+    Eigen::Vector3d to_mm{0, 0, 0}; ///< the last joint: with a pinion behind it its path, vehicle frame
+    double to_falls_deg = 0;        ///< the far flange's axis against level, as flangeFalls_deg
+    std::vector<double> length_mm;  ///< of each shaft
+    std::vector<double> angle_deg;  ///< of each joint
+};
+
+/// The last shaft over a turn of the first. `input_deg`: right-handed about the axis as the line runs, from where the
+/// first joint's driving pin lies level.
+struct TurnPoint {
+    double input_deg = 0;
+    double ahead_deg = 0; ///< output angle less input angle
+    double ratio = 1;     ///< output speed over input speed
 };
 
 struct LineReport {
@@ -83,10 +93,16 @@ struct LineReport {
     std::optional<double> speed_rpm; ///< that the accelerations are told at
     std::string speed_source;
     TurnReport turn; ///< at ride height, for 1 rad/s
+    /// Of each shaft between two joints: the rear joint's plane against the front joint's, clockwise seen from behind
+    /// (of a line that runs sideways the outer one against the inner one, seen from the wheel); a phase of as much
+    /// cancels.
+    std::vector<std::optional<double>> plane_twist_deg;
+    std::vector<TurnPoint> over_a_turn; ///< of the last shaft, at ride height
     std::vector<SlipReport> slips;
     std::vector<CriticalReport> critical;
     std::vector<Cure> cures;
     std::vector<CurvePoint> curve; ///< droop to bump, not wound up
+    std::string path_reason; ///< what of its far end's movement is not given: its angles over the travel are not known
     std::vector<Check> checks;
     model::Verdict verdict = model::Verdict::Unknown;
 };

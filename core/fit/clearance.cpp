@@ -40,7 +40,7 @@ bool givesWay(const PlacedBody& a, const PlacedBody& b) {
 /// Nothing that is only assumed is known to nothing.
 bool accuracyIsKnown(const PlacedBody& body) {
     const auto& accuracy_mm = body.body.accuracy_mm;
-    return accuracy_mm && (*accuracy_mm > 0 || body.body.measured.method != model::Method::Assumed);
+    return accuracy_mm && *accuracy_mm > 0; // nothing is measured exactly
 }
 
 /// What a gap of the two may be wrong by; nothing when one of them is not known.

@@ -31,12 +31,17 @@ public:
     /// A motion that goes nowhere was not measured: it says nothing of what comes near. Null when its travel is given.
     static const char* travelMissing(const MotionSpec& spec) {
         switch (spec.kind) {
-        case MotionKind::Axle: return spec.bump_mm > 0 ? nullptr : "how far it goes up to its bump stop is not given";
+        case MotionKind::Axle:
         case MotionKind::Arm:
-            return spec.bump_mm > 0 || !spec.with.empty() ? nullptr
-                                                          : "how far it goes up to its bump stop is not given";
+            if (!spec.with.empty()) return nullptr; // shares the other arm's
+            if (spec.bump_mm <= 0) return "how far it goes up to its bump stop is not given";
+            if (spec.droop_mm <= 0) return "how far it hangs down to full droop is not given";
+            if (spec.kind == MotionKind::Axle && spec.roll_deg <= 0)
+                return "how far it rolls to each side is not given";
+            return spec.end == model::End::NotSaid ? "whether it is the front or the rear one is not said" : nullptr;
         case MotionKind::Steered:
-            return spec.left_deg > 0 && spec.right_deg > 0 ? nullptr : "how far it turns to full lock is not given";
+            if (spec.left_deg <= 0 || spec.right_deg <= 0) return "how far it turns to full lock is not given";
+            return spec.on.empty() ? "which axle or arm carries it is not said" : nullptr;
         case MotionKind::Linkage:
             return spec.slide_mm.norm() > 0 ? nullptr : "how far it slides to full lock is not given";
         case MotionKind::Spin: break;

@@ -70,7 +70,7 @@ private:
         }
         line.lowest = lowest->ref;
         line.lowest_name = lowest->body.name;
-        if (lowest->body.accuracy_mm && ground_accuracy_mm_)
+        if (model::told(lowest->body.accuracy_mm) && ground_accuracy_mm_)
             line.accuracy_mm =
                 *lowest->body.accuracy_mm + *ground_accuracy_mm_ + lowest->made->collider->deflection_mm();
         line.verdict = model::judge(*line.ground_mm - line.limit_mm, line.accuracy_mm);

@@ -38,15 +38,15 @@ void judge(ToolAccess& access, const model::ServicedBolt& bolt) {
     access.verdict = Verdict::Go;
     std::vector<Blocker> unsure;
     for (const Blocker& blocker : access.blockers) {
-        const std::optional<double> accuracy_mm = blocker.accuracy_mm && bolt.accuracy_mm
+        const std::optional<double> accuracy_mm = model::told(blocker.accuracy_mm) && model::told(bolt.accuracy_mm)
                                                       ? std::optional(*blocker.accuracy_mm + *bolt.accuracy_mm)
                                                       : std::nullopt;
         const Verdict verdict = model::judge(blocker.gap_mm, accuracy_mm);
         if (verdict == Verdict::Go) continue;
         access.verdict = model::worse(access.verdict, verdict);
         if (verdict == Verdict::Unknown)
-            access.reason =
-                "how accurately \"" + (bolt.accuracy_mm ? blocker.name : bolt.name) + "\" was measured is not known";
+            access.reason = "how accurately \"" + (model::told(bolt.accuracy_mm) ? blocker.name : bolt.name) +
+                            "\" was measured is not known";
         unsure.push_back(blocker);
         break; // the nearest says it
     }
@@ -94,6 +94,7 @@ struct Task {
     Isometry3d pose_vehicle_owner;
     std::vector<model::BodyRef> ignored;
     bool hand = false;
+    std::string refused{}; ///< why nothing can be looked at
 };
 
 /// The bolts of the mounts' faces, each in its hole.
@@ -105,8 +106,10 @@ void addMountBolts(std::vector<Task>& tasks, const model::Project& project) {
             for (const std::string& id : mount.bracket->bodies) own.push_back({mount.pad.owner, model::BodyId{id}});
         if (mount.tower && mount.stand)
             for (const std::string& id : mount.tower->bodies) own.push_back({mount.stand->owner, model::BodyId{id}});
+        // The rubber is bolted on before the crossmember that carries it comes up under it.
+        for (const model::Crossmember& under : project.mounts->crossmembers)
+            if (under.mount == mount.id) own.push_back({model::vehicle_owner, under.body});
         const auto add = [&](const model::MountFace& face, const model::Bolting& bolting, const char* which) {
-            if (!bolting.socket_mm) return;
             const auto its = model::ownerPlace(project, face.owner, face.point, face.at_mm, mount.name);
             if (!its) return; // the report says so
             const Vector3d out = face.out.normalized();
@@ -114,21 +117,30 @@ void addMountBolts(std::vector<Task>& tasks, const model::Project& project) {
             axes.col(0) = (face.mark - out * out.dot(face.mark)).normalized();
             axes.col(1) = out.cross(axes.col(0));
             axes.col(2) = out;
-            for (std::size_t hole = 0; hole < face.holes_mm.size(); ++hole) {
-                Task task;
-                task.owner = face.owner;
-                task.pose_vehicle_owner = its.value().pose_vehicle_owner;
-                task.ignored = own;
-                task.hand = true;
-                task.bolt.id = "mount:" + mount.id + ":" + which + ":" + std::to_string(hole + 1);
-                task.bolt.name = mount.name + ", " + which + " bolt " + std::to_string(hole + 1);
-                task.bolt.at_mm = its.value().at_mm + axes * Vector3d(face.holes_mm[hole].x(), face.holes_mm[hole].y(),
-                                                                      bolting.clamped_mm.value_or(0) + off_face_mm);
-                task.bolt.along = out;
-                task.bolt.socket_mm = bolting.socket_mm;
-                task.bolt.accuracy_mm = face.accuracy_mm;
-                tasks.push_back(std::move(task));
-            }
+            // Seen from the head, and of a through bolt from its nut too: both need a tool, one of them a hand.
+            const auto side = [&](const char* what, const std::optional<double>& socket_mm, double along_mm,
+                                  const Vector3d& outward) {
+                for (std::size_t hole = 0; hole < face.holes_mm.size(); ++hole) {
+                    Task task;
+                    task.owner = face.owner;
+                    task.pose_vehicle_owner = its.value().pose_vehicle_owner;
+                    task.ignored = own;
+                    task.hand = true;
+                    task.bolt.id = "mount:" + mount.id + ":" + which + ":" + std::to_string(hole + 1) +
+                                   (std::string(what) == "nut" ? ":nut" : "");
+                    task.bolt.name = mount.name + ", " + which + " " + what + " " + std::to_string(hole + 1);
+                    task.bolt.at_mm =
+                        its.value().at_mm + axes * Vector3d(face.holes_mm[hole].x(), face.holes_mm[hole].y(), along_mm);
+                    task.bolt.along = outward;
+                    task.bolt.socket_mm = socket_mm;
+                    task.bolt.accuracy_mm = face.accuracy_mm;
+                    tasks.push_back(std::move(task));
+                }
+            };
+            side("bolt", bolting.socket_mm, bolting.clamped_mm.value_or(0) + off_face_mm, out);
+            if (face.through)
+                side("nut", bolting.nut_socket_mm ? bolting.nut_socket_mm : bolting.socket_mm,
+                     -face.depth_mm.value_or(0) - off_face_mm, -out);
         };
         add(mount.pad, mount.pad_bolts, "pad");
         if (mount.stand) add(*mount.stand, mount.stand_bolts, "stand");
@@ -140,7 +152,15 @@ void addCrossmembers(std::vector<Task>& tasks, const model::Project& project, co
     if (!project.mounts) return;
     for (const model::Crossmember& its : project.mounts->crossmembers) {
         const PlacedBody* body = scene.find({model::vehicle_owner, its.body});
-        if (!body || !body->solid()) continue;
+        if (!body || !body->solid()) {
+            if (!its.body.empty()) continue; // it is out of the bay
+            Task task;
+            task.bolt.id = "mount:" + its.id + ":out";
+            task.bolt.name = its.name;
+            task.refused = "which body it is, is not said: whether it comes out downwards is not known";
+            tasks.push_back(std::move(task));
+            continue;
+        }
         Task task;
         task.owner = model::vehicle_owner;
         task.pose_vehicle_owner = Isometry3d::Identity();
@@ -184,6 +204,14 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
         const model::ServicedBolt& bolt = tasks[i].bolt;
         ToolAccess& access = out[i];
         const double length_mm = bolt.length_mm.value_or(usual_mm);
+        if (!tasks[i].refused.empty()) {
+            access.owner = model::vehicle_owner;
+            access.id = bolt.id;
+            access.name = bolt.name;
+            access.source = figureOf(book, "tool_length_mm")->source;
+            access.reason = tasks[i].refused;
+            return;
+        }
         access.owner = tasks[i].owner;
         access.id = bolt.id;
         access.name = bolt.name;
@@ -252,20 +280,33 @@ std::optional<LeverCheck> leverCheck(const model::Project& project, const model:
                                     [](const model::HardPoint& p) { return p.role == "shift_lever"; });
     if (lever == donor->reference_points.end()) return std::nullopt;
     const Vector3d at_mm = model::poseVehicleDonor(*placement, *donor) * lever->at_mm;
-    const model::HardPoint* opening = nullptr;
+    const model::HardPoint *opening = nullptr, *unsized = nullptr;
     const auto off = [&](const model::HardPoint& p) { return (p.at_mm - at_mm).head<2>().norm(); };
     for (const model::HardPoint& p : project.vehicle->hard_points)
-        if (p.role == "shift_lever_opening" && p.size_mm && (!opening || off(p) < off(*opening))) opening = &p;
-    if (!opening) return std::nullopt;
+        if (p.role == "shift_lever_opening" && !p.size_mm)
+            unsized = &p;
+        else if (p.role == "shift_lever_opening" && (!opening || off(p) < off(*opening)))
+            opening = &p;
+    if (!opening && !unsized) return std::nullopt;
 
     LeverCheck check;
     check.lever = lever->name;
+    if (!opening) {
+        check.opening = unsized->name;
+        check.lever_vehicle_mm = at_mm;
+        check.opening_vehicle_mm = unsized->at_mm;
+        check.limit_mm = book.figure("lever_margin_mm");
+        check.source = figureOf(book, "lever_margin_mm")->source;
+        check.reason = "the size of the " + unsized->name + " is not given";
+        return check;
+    }
     check.opening = opening->name;
     check.lever_vehicle_mm = at_mm;
     check.opening_vehicle_mm = opening->at_mm;
     check.limit_mm = book.figure("lever_margin_mm");
     check.source = figureOf(book, "lever_margin_mm")->source;
-    if (lever->accuracy_mm && opening->accuracy_mm) check.accuracy_mm = *lever->accuracy_mm + *opening->accuracy_mm;
+    if (model::told(lever->accuracy_mm) && model::told(opening->accuracy_mm))
+        check.accuracy_mm = *lever->accuracy_mm + *opening->accuracy_mm;
     const Vector3d offset = at_mm - opening->at_mm, half = *opening->size_mm / 2;
     check.room_mm = std::min(half.x() - std::abs(offset.x()), half.y() - std::abs(offset.y()));
     Vector3d move = Vector3d::Zero();
@@ -276,10 +317,10 @@ std::optional<LeverCheck> leverCheck(const model::Project& project, const model:
         move[i] = std::clamp(offset[i], -free_mm, std::max(free_mm, -free_mm)) - offset[i];
     }
     if (roomEnough) check.move_mm = move;
-    check.verdict = model::judge(check.room_mm - check.limit_mm, check.accuracy_mm);
+    check.verdict = model::judge(*check.room_mm - check.limit_mm, check.accuracy_mm);
     if (check.verdict == Verdict::Unknown)
-        check.reason =
-            "how accurately \"" + (lever->accuracy_mm ? opening->name : lever->name) + "\" was measured is not known";
+        check.reason = "how accurately \"" + (model::told(lever->accuracy_mm) ? opening->name : lever->name) +
+                       "\" was measured is not known";
     return check;
 }
 

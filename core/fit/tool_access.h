@@ -47,7 +47,7 @@ struct LeverCheck {
     std::string opening;
     Eigen::Vector3d lever_vehicle_mm{0, 0, 0};
     Eigen::Vector3d opening_vehicle_mm{0, 0, 0};
-    double room_mm = 0; ///< to the nearest edge of the opening; negative: outside it
+    std::optional<double> room_mm; ///< to the nearest edge of the opening; negative: outside it
     double limit_mm = 0;
     std::optional<double> accuracy_mm;
     /// The smallest move of the lever that leaves the limit all round, vehicle frame; nothing when the opening is too
@@ -59,7 +59,8 @@ struct LeverCheck {
 };
 
 /// The donor's first point with the role shift_lever against the vehicle's nearest with the role shift_lever_opening
-/// and a size. Nothing when either is missing. Straight up only: the lever's throw is not counted.
+/// and a size; unknown when that has none. Nothing when either is missing. Straight up only: the lever's throw is not
+/// counted.
 std::optional<LeverCheck> leverCheck(const model::Project& project, const model::RuleBook& book);
 
 } // namespace gabarit::fit

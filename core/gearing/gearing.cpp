@@ -50,14 +50,14 @@ public:
         out_.loss_source = g_.loss ? "given here" : loss.source;
         mass();
         for (const model::TorquePoint& p : g_.torque)
-            out_.most_torque_nm = std::max(out_.most_torque_nm.value_or(0), p.torque_nm);
+            if (p.torque_nm > 0) out_.most_torque_nm = std::max(out_.most_torque_nm.value_or(0), p.torque_nm);
         if (!out_.most_torque_nm) miss("the engine's torque (pull)");
         if (!out_.mass_kg) miss("the vehicle's mass (pull for each kilogram)");
         range(g_.transfer_high, false);
         if (g_.transfer_low) range(*g_.transfer_low, true);
         wanted();
         speedometer();
-        if (g_.gears.empty() || !out_.rolling_mm || !drive()) out_.verdict = Verdict::Unknown;
+        if (g_.gears.empty() || !out_.rolling_mm || !drive() || !g_.max_rpm) out_.verdict = Verdict::Unknown;
         if (out_.speedo_asked) out_.verdict = model::worse(out_.verdict, out_.speedo_verdict);
         return std::move(out_);
     }
@@ -183,6 +183,15 @@ private:
 
 std::optional<GearingReport> gearing(const model::Project& project, const model::RuleBook& book) {
     if (!project.gearing) return std::nullopt;
+    const model::Whose whose = model::whose(project, project.gearing->donor);
+    if (whose != model::Whose::Hangs) {
+        GearingReport unknown;
+        unknown.verdict = Verdict::Unknown;
+        unknown.missing.push_back(whose == model::Whose::Another
+                                      ? "a gearing of the donor that hangs: the one given is another's"
+                                      : "which donor the gearing belongs to");
+        return unknown;
+    }
     return Reckoning(project, book).report();
 }
 

@@ -42,6 +42,8 @@ PartsReport parts(const model::Project& project) {
         PartLine line{part.id, part.name, part.state, part.cost, part.mass_kg, part.on_car, {}};
         if (part.on_car == model::OnCar::On) report.mass_on_kg += part.mass_kg.value_or(0);
         if (part.on_car == model::OnCar::Off) report.mass_off_kg += part.mass_kg.value_or(0);
+        report.lacks_on = report.lacks_on || (part.on_car == model::OnCar::On && !part.mass_kg);
+        report.lacks_off = report.lacks_off || (part.on_car == model::OnCar::Off && !part.mass_kg);
         if (waiting(part.state)) ++report.missing;
         // A companion of a part that is sold or going back is nobody's worry.
         if (part.state != PartState::Sold && part.state != PartState::ToReturn)
@@ -53,6 +55,11 @@ PartsReport parts(const model::Project& project) {
                     line.missing_companions.push_back(found->name);
             }
         if (!part.cost) report.unpriced.push_back(part.name);
+        if (!part.cost) {
+            const bool sold = part.state == PartState::Sold, needed = part.state == PartState::Needed;
+            (sold ? report.lacks_income : needed ? report.lacks_to_spend : report.lacks_spent) = true;
+            if (part.state == PartState::ToReturn) report.lacks_to_get_back = true;
+        }
         const double cost = part.cost.value_or(0);
         switch (part.state) {
         case PartState::Needed: report.to_spend += cost; break;
@@ -70,8 +77,9 @@ PartsReport parts(const model::Project& project) {
         report.reason = "no budget is given";
         return report;
     }
-    report.verdict = model::judge(*report.budget - report.total(),
-                                  report.unpriced.empty() ? std::optional<double>(0) : std::nullopt);
+    report.verdict = report.total() > *report.budget ? Verdict::NoGo
+                     : report.unpriced.empty()       ? Verdict::Go
+                                                     : Verdict::Unknown;
     if (report.verdict == Verdict::Unknown)
         report.reason = std::to_string(report.unpriced.size()) +
                         (report.unpriced.size() == 1 ? " part has" : " parts have") + " no price";

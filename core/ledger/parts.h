@@ -29,6 +29,9 @@ struct PartsReport {
     int missing = 0;                    ///< parts still needed or on order
     std::vector<std::string> not_taken; ///< parts of options that are not taken: nothing of them is counted
     std::vector<std::string> unpriced;  ///< parts without a cost that the sums need
+    /// Which of the sums lack something: a cost, or a mass.
+    bool lacks_spent = false, lacks_to_spend = false, lacks_income = false, lacks_to_get_back = false;
+    bool lacks_on = false, lacks_off = false;
     std::optional<double> budget;
     std::optional<model::Verdict> verdict; ///< against the budget; none when no money section asks for it
     std::string reason;

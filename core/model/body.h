@@ -46,6 +46,9 @@ enum class Method { NotSaid, Measured, Scanned, Assumed };
 /// How the suspension stood while it was measured: what hangs on it moves with it.
 enum class Suspension { NotSaid, RideHeight, BumpStop, Droop, OnStands };
 
+/// How a mass is known: what it is off by at most goes by it.
+enum class MassFrom { NotSaid, Weighed, Catalogue, Estimated };
+
 /// What belongs to a measurement besides its figures.
 struct Provenance {
     Method method = Method::NotSaid;
@@ -98,6 +101,7 @@ struct Body {
     std::optional<double> accuracy_mm; ///< of its surfaces; missing = not known
     Provenance measured;
     std::optional<double> mass_kg;
+    MassFrom mass_from = MassFrom::NotSaid;
     std::string note;
     Tape tape;
     Extras extras;

@@ -44,7 +44,7 @@ Project withDatumMoved(const Project& project, double above_mm, const std::strin
             for (CentreBearing& bearing : line.bearings)
                 if (bearing.point.empty()) bearing.at_mm.z() -= above_mm;
             EndPath& path = line.path;
-            if (path.kind != PathKind::Fixed && path.motion.empty())
+            if ((path.kind == PathKind::Axle || path.kind == PathKind::Arm) && path.motion.empty())
                 for (Eigen::Vector3d* at : {&path.centre_mm, &path.axis_a_mm, &path.axis_b_mm}) at->z() -= above_mm;
             for (PathLink& link : path.links) link.fixed_mm.z() -= above_mm, link.moving_mm.z() -= above_mm;
         }

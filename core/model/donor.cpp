@@ -8,7 +8,7 @@ Result<CentreOfMass> centreOfMass(const Donor& donor) {
     CentreOfMass sum;
     Vector3d moment = Vector3d::Zero();
     for (const Mass& mass : donor.masses) {
-        if (!mass.mass_kg)
+        if (!mass.mass_kg || *mass.mass_kg <= 0)
             return Error{"the mass of \"" + mass.name + "\" is missing", "donor " + donor.name, "weigh or estimate it"};
         sum.mass_kg += *mass.mass_kg;
         moment += *mass.mass_kg * mass.at_mm;

@@ -25,6 +25,7 @@ struct Mass {
     Eigen::Vector3d at_mm{0, 0, 0};
     std::string option; ///< as Body::option
     bool off = false;   ///< not counted for the moment
+    MassFrom from = MassFrom::NotSaid;
     Extras extras;
 };
 

@@ -25,7 +25,7 @@ struct FlangePlace {
     Extras extras;
 };
 
-enum class PathKind { Fixed, Axle, Arm };
+enum class PathKind { NotSaid, Fixed, Axle, Arm };
 enum class PathLinkKind {
     Arm,      ///< keeps its length between its two ends
     Leaf,     ///< a leaf spring, from its fixed eye to its seat
@@ -42,7 +42,7 @@ struct PathLink {
 /// How the far flange moves with the suspension. Points are the vehicle's.
 struct EndPath {
     std::string motion; ///< a motion of the vehicle (axle or arm) that carries it; empty: as given here
-    PathKind kind = PathKind::Fixed;
+    PathKind kind = PathKind::NotSaid;
     double bump_mm = 0;                 ///< of an axle's centre or an arm's tip, from ride height
     double droop_mm = 0;                ///< the same, downwards
     Eigen::Vector3d centre_mm{0, 0, 0}; ///< axle: its centre; arm: its tip
@@ -70,8 +70,8 @@ struct Joint {
 /// A shaft between two joints. Lengths are between joint centres.
 struct Shaft {
     std::string name;
-    /// Of its rear fork against its front fork, clockwise seen from behind the vehicle, whichever way the line runs; of a
-    /// line that runs sideways of its outer fork against its inner one, seen from the wheel. 0: in phase.
+    /// Of its rear fork against its front fork, clockwise seen from behind the vehicle, whichever way the line runs; of
+    /// a line that runs sideways of its outer fork against its inner one, seen from the wheel. 0: in phase.
     double phase_deg = 0;
     std::optional<double> tube_mm;            ///< outside diameter
     std::optional<double> wall_mm;            ///< of the tube; as thick as the bar when solid
@@ -128,7 +128,8 @@ struct AngleReading {
     Extras extras;
 };
 
-/// A gap between the two flanges of a flexible disc, or a rim's distance, at one clock place.
+/// A gap between the two flanges of a flexible disc, or an indicator on a rim (it grows as its plunger is pressed in),
+/// at one clock place.
 struct CouplingReading {
     bool rim = false;     ///< false: between the faces
     double clock_deg = 0; ///< place: clockwise from the top, seen from behind
@@ -184,6 +185,7 @@ struct Interface {
     InterfaceSide a;
     InterfaceSide b;
     std::string adapter; ///< what joins the two although they do not mate; empty: none
+    std::string donor;   ///< whose it is; empty: of whichever hangs, while the project has one donor
     Extras extras;
 };
 
@@ -194,6 +196,7 @@ struct Sized {
 };
 /// The stack from the block's rear face rearward. Places count from the face they name, rearward above zero.
 struct BellStack {
+    std::string donor;                ///< as Interface::donor
     Sized adapter_plate;              ///< between block and bellhousing; 0: none
     Sized crank_flange;               ///< its face behind the block's
     Sized flywheel;                   ///< from the crank flange to the friction face
@@ -250,6 +253,7 @@ struct OriginalVehicle {
     Extras extras;
 };
 struct Gearing {
+    std::string donor; ///< as Interface::donor
     std::vector<Gear> gears;
     double transfer_high = 1;
     std::optional<double> transfer_low;

@@ -5,7 +5,7 @@
 
 namespace gabarit::model {
 
-enum class Metal { Steel, CastIron, Aluminium };
+enum class Metal { NotSaid, Steel, CastIron, Aluminium };
 
 /// A face that is bolted to: a pad of the unit, a stand or rail of the vehicle.
 struct MountFace {
@@ -20,7 +20,7 @@ struct MountFace {
     std::optional<double> thread_mm; ///< nominal diameter of its bolts
     bool through = false;            ///< plain holes with nuts behind; else tapped
     std::optional<double> depth_mm;  ///< of usable thread
-    Metal metal = Metal::Steel;
+    Metal metal = Metal::NotSaid;    ///< held as the softest
     std::optional<double> accuracy_mm;
     Provenance measured;
     std::string note;
@@ -30,14 +30,16 @@ struct MountFace {
 enum class Treatment { Dry, Oiled, Locker, AntiSeize };
 /// How a face is bolted.
 struct Bolting {
-    std::optional<double> used;       ///< bolts; not given: one in each hole
-    std::optional<double> length_mm;  ///< under the head
-    std::optional<double> clamped_mm; ///< what lies between head and face: washers, plate, spacer
-    std::string grade;                ///< property class after ISO 898-1: "8.8"
+    std::optional<double> used;        ///< bolts; not given: one in each hole
+    std::optional<double> length_mm;   ///< under the head
+    std::optional<double> clamped_mm;  ///< what lies between head and face: washers, plate, spacer
+    std::optional<double> threaded_mm; ///< of its length; not given: as ISO 4014 makes them
+    std::string grade;                 ///< property class after ISO 898-1: "8.8"
     Treatment treatment = Treatment::Dry;
-    std::string why;                 ///< of the treatment
-    std::optional<double> torque_nm; ///< as tightened; not given: as reckoned
-    std::optional<double> socket_mm; ///< outside diameter of the socket on its heads or nuts
+    std::string why;                     ///< of the treatment
+    std::optional<double> torque_nm;     ///< as tightened; not given: as reckoned
+    std::optional<double> socket_mm;     ///< outside diameter of the socket on its heads
+    std::optional<double> nut_socket_mm; ///< through bolts: of the socket on its nuts; not given: the same
     std::string who;
     std::string date; ///< ISO 8601
     Extras extras;
@@ -50,8 +52,9 @@ struct Isolator {
     std::string material; ///< "rubber", "polyurethane", "solid"
     double axial_n_per_mm = 0;
     double shear_n_per_mm = 0;
-    std::optional<double> shear2_n_per_mm; ///< across the other way, when it is not the same
-    std::optional<double> rating_n;        ///< axial load at rest, at most
+    std::optional<double> shear2_n_per_mm; ///< across its second way (shearWays), when it is not the same
+    std::optional<double> rating_n;        ///< load at rest along its axis, at most
+    std::optional<double> shear_rating_n;  ///< load at rest across it, at most
     std::optional<double> stop_in_mm;      ///< pressed together; not given: nothing stops it
     std::optional<double> stop_out_mm;     ///< pulled apart
     std::optional<double> stop_side_mm;

@@ -48,6 +48,16 @@ const Donor* activeDonor(const Project& project) {
 const Body* findBody(const Project& project, const BodyRef& ref) { return bodyIn(project, ref); }
 Body* findBody(Project& project, const BodyRef& ref) { return bodyIn(project, ref); }
 
+Whose whose(const Project& project, const std::string& donor) {
+    const Donor* hangs = activeDonor(project);
+    if (donor.empty()) return project.donors.size() > 1 ? Whose::NotSaid : Whose::Hangs;
+    return !hangs || hangs->id.text == donor ? Whose::Hangs : Whose::Another;
+}
+
+const Gearing* gearingOf(const Project& project) {
+    return project.gearing && whose(project, project.gearing->donor) == Whose::Hangs ? &*project.gearing : nullptr;
+}
+
 const std::vector<Choice>* choicesOf(const Project& project, const std::string& owner) {
     if (owner == vehicle_owner) return project.vehicle ? &project.vehicle->choices : nullptr;
     const Donor* donor = findDonor(project, DonorId{owner});
@@ -185,6 +195,17 @@ const Joined* joinedPair(const Project& project, const BodyRef& a, const BodyRef
 Result<Project> hung(const Project& project, Donor donor) {
     if (!project.vehicle) return Error{"there is no vehicle to hang it in", project.name, "survey a vehicle first"};
     Project out = project;
+    // What belonged to the only donor still does.
+    if (const std::string only = out.donors.size() == 1 ? out.donors.front().id.text : std::string(); !only.empty()) {
+        const auto keep = [&only](std::string& its) {
+            if (its.empty()) its = only;
+        };
+        if (out.gearing) keep(out.gearing->donor);
+        if (out.driveline) {
+            for (Interface& interface : out.driveline->interfaces) keep(interface.donor);
+            if (out.driveline->bell) keep(out.driveline->bell->donor);
+        }
+    }
     const std::string wish = donor.id.text;
     for (int n = 2; donor.id.text == vehicle_owner || findDonor(out, donor.id); ++n)
         donor.id.text = wish + "-" + std::to_string(n);

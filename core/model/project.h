@@ -77,6 +77,8 @@ struct Vehicle {
     Datum datum;
     DriveSide drive_side = DriveSide::Left;
     std::optional<double> wheelbase_mm;
+    std::optional<double> front_track_mm; ///< between the middles of the tyres of an axle
+    std::optional<double> rear_track_mm;
     std::vector<Body> bodies;
     std::vector<HardPoint> hard_points;
     std::vector<ServicedBolt> serviced;
@@ -139,6 +141,7 @@ struct Part {
     std::optional<double> cost; ///< in the project's currency; of a sold part: what it brings
     OnCar on_car = OnCar::No;
     std::optional<double> mass_kg;
+    MassFrom mass_from = MassFrom::NotSaid;
     std::optional<Eigen::Vector3d> at_mm; ///< centre of gravity
     std::string body;                     ///< "owner/body": it sits in the middle of that one; at_mm is not asked then
     bool rides_on_donor = false;          ///< at_mm is in the active donor's frame and follows the pose
@@ -161,11 +164,19 @@ struct AxlePair {
     std::optional<double> rear_kg;
 };
 
+/// What stands on each wheel, seen from the driver's seat.
+struct CornerLoads {
+    std::optional<double> front_left_kg, front_right_kg, rear_left_kg, rear_right_kg;
+    bool any() const { return front_left_kg || front_right_kg || rear_left_kg || rear_right_kg; }
+};
+
 /// Weights of the vehicle before anything came off.
 struct Weights {
     AxlePair bare;
+    CornerLoads corners;               ///< before anything came off, where each wheel was weighed
+    std::optional<double> height_mm;   ///< of its centre of gravity then, above the datum
     std::string basis;                 ///< "weighed" or "catalogue"
-    std::optional<double> accuracy_kg; ///< of each bare axle load and of the sum of estimates
+    std::optional<double> accuracy_kg; ///< of each bare axle load; what is put on and taken off has its own
     AxlePair limit;
     std::string limit_source;
     std::vector<Mass> loads; ///< fluids, occupants, load; vehicle frame
@@ -201,6 +212,12 @@ const Donor* activeDonor(const Project& project);
 const Donor* findDonor(const Project& project, const DonorId& id);
 const Body* findBody(const Project& project, const BodyRef& ref);
 Body* findBody(Project& project, const BodyRef& ref);
+
+/// Whether what belongs to a donor (empty: the only one) is of the one that hangs.
+enum class Whose { Hangs, Another, NotSaid };
+Whose whose(const Project& project, const std::string& donor);
+/// The gearing of the donor that hangs; null when there is none, or it is another's.
+const Gearing* gearingOf(const Project& project);
 
 /// The choices of an owner (the vehicle, or a donor by id); null when there is no such owner.
 const std::vector<Choice>* choicesOf(const Project& project, const std::string& owner);

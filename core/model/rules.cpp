@@ -152,7 +152,7 @@ const char* word(Verdict verdict) {
 
 Verdict judge(double margin, std::optional<double> accuracy) {
     if (margin < 0) return Verdict::NoGo;
-    if (!accuracy) return Verdict::Unknown;
+    if (!accuracy || *accuracy <= 0) return Verdict::Unknown; // nothing is measured exactly
     return margin < *accuracy ? Verdict::Close : Verdict::Go;
 }
 

@@ -416,6 +416,11 @@ void weights(Checker& check, const Weights& w) {
     check.mass(w.limit.front_kg, "weights, front limit");
     check.mass(w.limit.rear_kg, "weights, rear limit");
     check.mass(w.accuracy_kg, "weights, accuracy");
+    for (const auto& wheel :
+         {w.corners.front_left_kg, w.corners.front_right_kg, w.corners.rear_left_kg, w.corners.rear_right_kg})
+        check.mass(wheel, "weights, corners");
+    check.need(!w.height_mm || isLength(*w.height_mm), "weights, height_mm", "it is not a length below 1 km",
+               "check its digits and unit (mm)");
     for (const Mass& load : w.loads) {
         check.mass(load.mass_kg, "weights, load \"" + load.name + "\"");
         check.place(load.at_mm, "weights, load \"" + load.name + "\"");
@@ -569,6 +574,9 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
         for (const Body& b : v.bodies) check.option(b.option, v.choices, "vehicle, body \"" + b.name + "\"");
         check.need(v.datum.kind == "ground" || v.datum.kind == "frame_rail_top" || v.datum.kind == "other",
                    "vehicle, datum", "its kind is not known", "use ground, frame_rail_top or other");
+        for (const auto& [track_mm, where] : {std::pair(v.front_track_mm, "vehicle, front_track_mm"),
+                                              std::pair(v.rear_track_mm, "vehicle, rear_track_mm")})
+            check.need(!track_mm || isSize(*track_mm), where, "it is not above zero", "check its digits and unit (mm)");
         check.need(!v.wheelbase_mm || isSize(*v.wheelbase_mm), "vehicle, wheelbase_mm", "it is not above zero",
                    "give it in mm");
     }
@@ -618,7 +626,17 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
         for (const ShaftLine& line : project.driveline->lines)
             optionOfAny(check, project, line.option, "driveline, line \"" + line.name + "\"");
     }
+    const auto ofDonor = [&](const std::string& donor, const std::string& where) {
+        if (!donor.empty() && !findDonor(project, DonorId{donor}))
+            check.say(where, "there is no donor \"" + donor + "\"", "name one of the donors, or leave it out");
+    };
+    if (project.driveline) {
+        for (const Interface& interface : project.driveline->interfaces)
+            ofDonor(interface.donor, "driveline, interface \"" + interface.name + "\", donor");
+        if (project.driveline->bell) ofDonor(project.driveline->bell->donor, "driveline, bell, donor");
+    }
     if (project.gearing) validateGearing(*project.gearing, say);
+    if (project.gearing) ofDonor(project.gearing->donor, "gearing, donor");
     if (project.mounts) validateMounts(*project.mounts, say);
     if (project.relief) validateRelief(*project.relief, say);
     return check.take();

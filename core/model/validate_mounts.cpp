@@ -29,6 +29,8 @@ public:
         within(b.used, 0, 100, where + ", used", "");
         size(b.length_mm, where + ", length_mm");
         length(b.clamped_mm, where + ", clamped_mm");
+        size(b.threaded_mm, where + ", threaded_mm");
+        size(b.nut_socket_mm, where + ", nut_socket_mm");
         within(b.torque_nm, 0, 1e4, where + ", torque_nm", "N·m");
     }
     void isolator(const Isolator& s) {
@@ -38,6 +40,7 @@ public:
         within(s.shear_n_per_mm, 0, stiffest_n_per_mm, where + ", shear_n_per_mm", "N/mm");
         within(s.shear2_n_per_mm, 0, stiffest_n_per_mm, where + ", shear2_n_per_mm", "N/mm");
         within(s.rating_n, 1, most_n, where + ", rating_n", "N");
+        within(s.shear_rating_n, 1, most_n, where + ", shear_rating_n", "N");
         length(s.stop_in_mm, where + ", stop_in_mm");
         length(s.stop_out_mm, where + ", stop_out_mm");
         length(s.stop_side_mm, where + ", stop_side_mm");

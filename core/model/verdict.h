@@ -12,8 +12,13 @@ enum class Verdict { Go, Unknown, Close, NoGo };
 const char* word(Verdict verdict);
 
 /// Margin below zero is no-go; above it but below the accuracy of the measurements behind it is
-/// close; no accuracy known is unknown; else go. `margin` and `accuracy` in one unit.
+/// close; no accuracy known, or one of 0, is unknown; else go. `margin` and `accuracy` in one unit.
 Verdict judge(double margin, std::optional<double> accuracy);
+
+/// An accuracy that says something: one of 0 is as good as none.
+inline std::optional<double> told(std::optional<double> accuracy) {
+    return accuracy && *accuracy > 0 ? accuracy : std::nullopt;
+}
 
 /// The one that holds up more.
 inline Verdict worse(Verdict a, Verdict b) { return a < b ? b : a; }

@@ -13,4 +13,10 @@ double stressArea_mm2(double thread_mm, double pitch_mm);
 /// Proof stress of a property class (ISO 898-1), N/mm²; nothing for one that is not known.
 std::optional<double> proofStress_mpa(const std::string& grade, double thread_mm);
 
+/// Height of a regular hexagon nut, style 1 (ISO 4032), at most; nothing for a diameter that is none of its.
+std::optional<double> nutHeight_mm(double thread_mm);
+/// Threaded length of a hexagon head bolt with shank (ISO 4014): 2d + 6 up to 125 mm, 2d + 12 up to 200 mm, then 2d +
+/// 25, at most its whole length.
+double threadedLength_mm(double thread_mm, double length_mm);
+
 } // namespace gabarit::mounts

@@ -109,7 +109,12 @@ public:
             Check& c = add("slot", ": left in its slots", Unit::Millimetres, r.slot_left_mm, "crossmember_left_mm");
             c.good_least = book_.figure("crossmember_left_mm");
             c.least = 0;
+            c.accuracy = r.accuracy_mm;
             model::judge(c);
+            if (!r.accuracy_mm && c.verdict == model::Verdict::Go) {
+                c.verdict = model::Verdict::Unknown;
+                c.reason = "how accurately its rows of holes were measured is not given";
+            }
             if (c.verdict == model::Verdict::NoGo)
                 c.reason = "no pair of holes reaches: make one of its own, its seat " +
                            quantity::fixed(r.own_seat_mm.x(), 0) + " mm rearward and " +
@@ -144,6 +149,10 @@ public:
             c.good_least = book_.figure("passage_gap_mm");
             c.least = 0;
             model::judge(c);
+            if (!its.depth_mm && c.verdict == model::Verdict::Go) {
+                c.verdict = model::Verdict::Unknown;
+                c.reason = "how high its bar is, is not given";
+            }
         }
         report_.crossmembers.push_back(std::move(r));
     }
@@ -167,6 +176,8 @@ private:
                           ? Vector3d(placed.at_mm - axial * *isolator->height_mm / 2)
                           : Vector3d(pad.value().vehicle_mm() - axial * *isolator->height_mm);
         const auto count = [](const model::HoleRow& row) { return std::max(1, static_cast<int>(row.count)); };
+        if (const auto a = model::told(left->accuracy_mm), b = model::told(right->accuracy_mm); a && b)
+            r.accuracy_mm = std::max(*a, *b);
         r.slot_mm = its.slot_mm.value_or(book_.figure("crossmember_slot_mm")) +
                     std::min(left->slot_mm.value_or(0), right->slot_mm.value_or(0)) / 2;
         // The pair of holes across from one another that needs the least sliding.

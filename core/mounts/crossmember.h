@@ -22,6 +22,7 @@ struct CrossmemberReport {
     Eigen::Vector3d seat_mm{0, 0, 0};                    ///< its seat, moved along its slots as near as it goes
     double slid_mm = 0;                                  ///< along the slots, rearward positive
     double slot_mm = 0;                                  ///< it can slide so far each way
+    std::optional<double> accuracy_mm;                   ///< of its rows of holes; nothing: one has none
     double slot_left_mm = 0;                             ///< of that; negative: it does not reach
     double off_along_mm = 0, off_across_mm = 0;          ///< that the seat then lacks, vehicle axes
     double drop_mm = 0; ///< the isolator stands so much lower than the seat; negative: higher

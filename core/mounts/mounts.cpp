@@ -66,12 +66,13 @@ public:
             shake();
             movement();
         }
+        unusedPads();
         for (const model::Mount& mount : mounts_.mounts) {
             bolts(mount, mount.pad, mount.pad_bolts, "pad");
             if (mount.stand) bolts(mount, *mount.stand, mount.stand_bolts, "stand");
         }
         if (given_.metal) {
-            for (std::size_t i = 0; i < springs_.size(); ++i) meets(mounts_.mounts[i], i);
+            for (std::size_t i = 0; i < springs_.size(); ++i) meets(mounts_.mounts[i], i), stands(mounts_.mounts[i], i);
             judgeBrackets(project_, book_, out_);
             judgeCrossmembers(project_, book_, out_);
             judgeFrames(project_, book_, out_);
@@ -183,8 +184,15 @@ private:
         const LoadCase& rest = out_.cases.front();
         for (std::size_t i = 0; i < springs_.size(); ++i) {
             MountReport& m = out_.mounts[i];
-            if (!rest.on_unit_n.empty()) m.rest_n = rest.on_unit_n[i].dot(m.axes.col(2));
-            if (rest_) m.rest_mm = -(m.axes.transpose() * rest_->at(m.at_mm, out_.unit.body.centre_mm)).z();
+            if (!rest.on_unit_n.empty()) {
+                m.rest_n = rest.on_unit_n[i].dot(m.axes.col(2));
+                m.rest_shear_n = (rest.on_unit_n[i] - m.axes.col(2) * *m.rest_n).norm();
+            }
+            if (rest_) {
+                const Vector3d own_mm = m.axes.transpose() * rest_->at(m.at_mm, out_.unit.body.centre_mm);
+                m.rest_mm = -own_mm.z();
+                m.rest_shear_mm = own_mm.head<2>().norm();
+            }
             const model::Isolator* isolator = isolators_[i];
             if (!isolator) {
                 Check& c2 = add(m.id + "/isolator", m.name + ": its isolator", Unit::Newtons, std::nullopt, "");
@@ -192,14 +200,9 @@ private:
                 model::judge(c2);
                 continue;
             }
-            if (isolator->rating_n) {
-                std::optional<double> share;
-                if (m.rest_n) share = std::abs(*m.rest_n) / *isolator->rating_n;
-                Check& c2 = add(m.id + "/rating", m.name + ": load at rest of what it is rated for", Unit::Share, share,
-                                "rating_most_share");
-                c2.good_most = figure("rating_wanted_share");
-                c2.most = figure("rating_most_share");
-                model::judge(c2);
+            if (isolator->material != "solid") {
+                rated(m, "rating", "along its axis", m.rest_n, isolator->rating_n);
+                rated(m, "rating-shear", "across its axis", m.rest_shear_n, isolator->shear_rating_n);
             }
             if (isolator->stop_in_mm && m.rest_mm) {
                 Check& c2 = add(m.id + "/stop", m.name + ": left to its stop at rest", Unit::Millimetres,
@@ -208,7 +211,30 @@ private:
                 c2.least = 0;
                 model::judge(c2);
             }
+            if (isolator->stop_side_mm && m.rest_shear_mm) {
+                Check& c2 = add(m.id + "/stop-side", m.name + ": left to its stop sideways at rest", Unit::Millimetres,
+                                *isolator->stop_side_mm - *m.rest_shear_mm, "rest_to_stop_mm");
+                c2.good_least = figure("rest_to_stop_mm");
+                c2.least = 0;
+                model::judge(c2);
+            }
         }
+    }
+
+    /// A rubber's load at rest in one direction against what it is rated for in that direction.
+    void rated(const MountReport& m, const char* id, const char* direction, const std::optional<double>& load_n,
+               const std::optional<double>& rating_n) {
+        const bool loaded = load_n && std::abs(*load_n) >= nothing_n;
+        if (load_n && !loaded && !rating_n) return; // nothing to hold
+        Check& c =
+            add(m.id + "/" + id, m.name + ": load at rest " + direction + ", of what it is rated for so", Unit::Share,
+                load_n && rating_n ? std::optional(std::abs(*load_n) / *rating_n) : std::nullopt, "rating_most_share");
+        c.good_most = figure("rating_wanted_share");
+        c.most = figure("rating_most_share");
+        if (!rating_n)
+            c.reason = "what it bears " + std::string(direction) + " is not given" +
+                       (loaded ? "; " + quantity::fixed(std::abs(*load_n), 0) + " N rest on it so" : "");
+        model::judge(c);
     }
 
     /// What was signed and no longer holds: each mount's first step, with what has changed.
@@ -230,6 +256,21 @@ private:
             for (const std::string& changed : hold.changed) c.reason += (c.reason.empty() ? "" : ", ") + changed;
             model::judge(c);
         }
+    }
+
+    /// Without a tower the rubber sits on the stand itself.
+    void stands(const model::Mount& mount, std::size_t i) {
+        if (!mount.stand || mount.tower || !mount.centre_mm || !isolators_[i] || !isolators_[i]->height_mm) return;
+        const auto stand = placed(project_, *mount.stand, mount.name);
+        if (!stand) return;
+        const MountReport& m = out_.mounts[i];
+        Check& c = add(m.id + "/stands", m.name + ": from the rubber to its stand", Unit::Millimetres,
+                       (stand.value().at_mm - m.at_mm + m.axes.col(2) * *isolators_[i]->height_mm / 2).norm(),
+                       "mount_meets_mm");
+        c.good_most = figure("mount_meets_mm");
+        c.soft = true;
+        model::judge(c);
+        if (c.verdict != Verdict::Go) c.reason = "nothing reaches there: a tower, or another place for the rubber";
     }
 
     /// Without a bracket the pad sits on the rubber itself.
@@ -275,10 +316,11 @@ private:
 
     /// Torque that the unit's casing takes, N·m about the shaft it drives; a reason when it is not known.
     std::optional<double> torque_nm(bool reverse, bool launch, std::string& how, std::string& reason) const {
-        std::optional<double> engine = mounts_.torque_nm;
-        const model::Gearing* gearing = project_.gearing ? &*project_.gearing : nullptr;
+        std::optional<double> engine = model::told(mounts_.torque_nm); // an engine without torque turns nothing
+        const model::Gearing* gearing = model::gearingOf(project_);
         if (!engine && gearing)
-            for (const model::TorquePoint& p : gearing->torque) engine = std::max(engine.value_or(0), p.torque_nm);
+            for (const model::TorquePoint& p : gearing->torque)
+                if (p.torque_nm > 0) engine = std::max(engine.value_or(0), p.torque_nm);
         if (!engine) {
             reason = "the engine's torque is not given";
             return std::nullopt;
@@ -544,7 +586,7 @@ private:
     void bolts(const model::Mount& mount, const model::MountFace& face, const model::Bolting& bolts,
                const char* which) {
         const std::string id = mount.id + "/" + which, name = mount.name + ", " + which;
-        if (face.holes_mm.empty() && !face.thread_mm) return;
+        if (face.holes_mm.empty() && !face.thread_mm && std::string(which) != "pad") return; // welded on
         BoltReport r;
         r.mount = mount.id;
         r.face = which;
@@ -555,12 +597,24 @@ private:
             c.rule = "every hole that its maker provides is used";
             model::judge(c);
         }
-        if (!face.thread_mm) {
+        // A face is bolted when it has holes or a thread: what one of them says needs the other.
+        const auto unknown = [&](const char* what, const char* words, const char* reason) {
+            Check& c = add(id + "/" + what, name + words, Unit::Count, std::nullopt, "");
+            c.rule = "what holds the unit is known bolt by bolt";
+            c.reason = reason;
+            model::judge(c);
+        };
+        if (holes == 0) unknown("all", ": bolts used", "where its holes are is not given");
+        if (!face.thread_mm || *face.thread_mm <= 0) {
+            unknown("thread", ": its bolts' size", "their diameter is not given");
             out_.bolts.push_back(r);
             return;
         }
+        if (bolts.grade.empty()) unknown("grade", ": its bolts' grade", "their property class is not given");
         const double d = *face.thread_mm;
-        if (!face.through) {
+        if (face.through) {
+            through(id, name, face, bolts, r);
+        } else {
             const char* const least_rule = face.metal == model::Metal::Steel      ? "engage_steel_diameters"
                                            : face.metal == model::Metal::CastIron ? "engage_iron_diameters"
                                                                                   : "engage_aluminium_diameters";
@@ -575,6 +629,11 @@ private:
             if (!r.engaged_mm)
                 c.reason = bolts.length_mm ? "what lies under the head is not given" : "the bolts' length is not given";
             model::judge(c);
+            if (face.metal == model::Metal::NotSaid && c.verdict == Verdict::NoGo &&
+                *r.engaged_mm >= figure("engage_steel_diameters") * d) {
+                c.verdict = Verdict::Unknown;
+                c.reason = "enough in steel, too little in a softer metal: say which it is";
+            }
             Check& deep =
                 add(id + "/depth", name + ": left in the hole before the bolt bottoms", Unit::Millimetres,
                     r.engaged_mm && face.depth_mm ? std::optional(*face.depth_mm - *r.engaged_mm) : std::nullopt,
@@ -603,6 +662,71 @@ private:
             }
         }
         out_.bolts.push_back(r);
+    }
+
+    /// A bolt that goes through with a nut behind: what it clamps, that its end stands out of the nut, and that the nut
+    /// does not run out of thread before it clamps.
+    void through(const std::string& id, const std::string& name, const model::MountFace& face,
+                 const model::Bolting& bolts, BoltReport& r) {
+        const double d = *face.thread_mm;
+        const auto pitch = coarsePitch_mm(d), nut = nutHeight_mm(d);
+        if (bolts.clamped_mm && face.depth_mm) r.grip_mm = *bolts.clamped_mm + *face.depth_mm;
+        if (r.grip_mm && bolts.length_mm) r.engaged_mm = *bolts.length_mm - *r.grip_mm;
+        const double out_mm = pitch ? figure("bolt_out_of_nut_pitches") * *pitch : 0;
+        std::string missing;
+        for (const auto& [known, what] : {std::pair(bolts.length_mm.has_value(), "the bolts' length"),
+                                          std::pair(bolts.clamped_mm.has_value(), "what lies under the head"),
+                                          std::pair(face.depth_mm.has_value(), "the metal's thickness"),
+                                          std::pair(pitch && nut, "a nut of that diameter")})
+            if (!known) missing += (missing.empty() ? "" : ", ") + std::string(what);
+        if (!missing.empty()) missing = "not given: " + missing;
+        Check& c = add(id + "/nut", name + ": bolt beyond what it clamps", Unit::Millimetres,
+                       pitch && nut ? r.engaged_mm : std::nullopt, "bolt_out_of_nut_pitches");
+        c.good_least = nut.value_or(0) + out_mm;
+        c.reason = missing;
+        if (r.grip_mm && nut) {
+            r.least_length_mm = *r.grip_mm + *nut + out_mm;
+            // Up to 125 mm; the longer ones are threaded further.
+            r.most_length_mm = *r.grip_mm - figure("bolt_thread_in_grip_mm") + threadedLength_mm(d, 125);
+        }
+        model::judge(c);
+        if (c.verdict == Verdict::NoGo) c.reason = "the nut is not filled: a longer bolt";
+        std::optional<double> left;
+        if (r.grip_mm && bolts.length_mm)
+            left = *r.grip_mm - (*bolts.length_mm - bolts.threaded_mm.value_or(threadedLength_mm(d, *bolts.length_mm)));
+        Check& grip = add(id + "/grip", name + ": thread left inside what it clamps", Unit::Millimetres, left,
+                          "bolt_thread_in_grip_mm");
+        grip.good_least = figure("bolt_thread_in_grip_mm");
+        grip.reason = left ? "" : missing;
+        model::judge(grip);
+        if (grip.verdict != Verdict::NoGo) return;
+        grip.reason = "the nut runs onto the shank before it clamps: a shorter bolt, or one threaded further";
+        if (!bolts.threaded_mm) {
+            grip.verdict = Verdict::Unknown;
+            grip.reason = "a bolt with a shank (ISO 4014) would run out of thread: give how far its thread goes";
+        }
+    }
+
+    /// A place of the unit that is made to be hung by, and that no mount takes.
+    void unusedPads() {
+        const std::optional<model::Donor> donor = model::hangingDonor(project_); // pads of options that are taken
+        if (!donor) return;
+        for (const model::HardPoint& point : donor->reference_points) {
+            if (point.role != "front_mount" && point.role != "gearbox_mount") continue;
+            const double near_mm = figure("pad_same_mm");
+            const bool used = std::any_of(mounts_.mounts.begin(), mounts_.mounts.end(), [&](const model::Mount& mount) {
+                if (mount.pad.owner != donor->id.text) return false;
+                if (mount.pad.point == point.id) return true;
+                const auto its = model::ownerPlace(project_, mount.pad.owner, mount.pad.point, mount.pad.at_mm, "");
+                return its && (its.value().at_mm - point.at_mm).norm() <= near_mm;
+            });
+            if (used) continue;
+            Check& c = add("pad/" + point.id.text, point.name + ": what the unit hangs on there", Unit::Count,
+                           std::nullopt, "");
+            c.rule = "every place that its maker hung it by carries its share";
+            c.reason = "no mount's pad is near it: make one, or take the point's role away where it is not needed";
+            model::judge(c);
+        }
     }
 
     const model::Project& project_;
@@ -654,6 +778,18 @@ Result<MountReport> placedMount(const model::Project& project, const model::Rule
     if (stand && isolator && isolator->height_mm) report.at_mm += stand->out * *isolator->height_mm / 2;
     if (mount.centre_mm) report.at_mm = *mount.centre_mm;
     return report;
+}
+
+Lean leanOf(const Vector3d& axis, double at_y_mm) {
+    const Vector3d a = axis.normalized();
+    const double side = at_y_mm < 0 ? -1 : 1;
+    return {std::atan2(side * a.y(), a.z()) * quantity::deg_per_rad,
+            -std::asin(std::clamp(a.x(), -1.0, 1.0)) * quantity::deg_per_rad};
+}
+Vector3d axisOf(const Lean& lean, double at_y_mm) {
+    const double outward = lean.outward_deg / quantity::deg_per_rad, forward = lean.forward_deg / quantity::deg_per_rad;
+    const double side = at_y_mm < 0 ? -1 : 1;
+    return {-std::sin(forward), side * std::cos(forward) * std::sin(outward), std::cos(forward) * std::cos(outward)};
 }
 
 std::optional<MountsReport> judgeMounts(const model::Project& project, const model::RuleBook& book,

@@ -37,18 +37,21 @@ struct MountReport {
     std::string name;
     Eigen::Vector3d at_mm{0, 0, 0}; ///< middle of its isolator, vehicle frame
     Eigen::Matrix3d axes = Eigen::Matrix3d::Identity();
-    std::string isolator;          ///< its name; empty: none chosen
-    std::optional<double> rest_n;  ///< pressed along its axis
-    std::optional<double> rest_mm; ///< pressed together by
-    bool torn_holds = false;       ///< the unit stays where it is with this one's rubber torn
-    std::optional<double> torn_mm; ///< how far its place goes then
+    std::string isolator;                ///< its name; empty: none chosen
+    std::optional<double> rest_n;        ///< at rest, pressed along its axis
+    std::optional<double> rest_shear_n;  ///< at rest, across it
+    std::optional<double> rest_mm;       ///< pressed together by
+    std::optional<double> rest_shear_mm; ///< gone across its axis by
+    bool torn_holds = false;             ///< the unit stays where it is with this one's rubber torn
+    std::optional<double> torn_mm;       ///< how far its place goes then
 };
 
 /// One face's bolts.
 struct BoltReport {
     std::string mount;
-    std::string face; ///< "pad" or "stand"
-    std::optional<double> engaged_mm;
+    std::string face;                                      ///< "pad" or "stand"
+    std::optional<double> grip_mm;                         ///< through bolts: all that lies between head and nut
+    std::optional<double> engaged_mm;                      ///< in the thread; through bolts: beyond the grip
     std::optional<double> least_length_mm, most_length_mm; ///< under the head: what would do
     std::optional<double> preload_n;                       ///< of each
     std::optional<double> torque_nm;                       ///< for it, with the thread treated as it is
@@ -82,6 +85,15 @@ struct MountsReport {
 /// The isolator of a mount: the project's own of that id, else the catalogue's; null when there is none.
 const model::Isolator* isolatorOf(const model::Project& project, const model::RuleBook& book,
                                   const model::Mount& mount);
+
+/// How a rubber's axis (towards the unit) stands: from upright, first outward from the vehicle's middle (its top goes
+/// to the side it sits on; 90: it lies across the vehicle), then forward. On the centreline outward is to the right.
+struct Lean {
+    double outward_deg = 0;
+    double forward_deg = 0;
+};
+Lean leanOf(const Eigen::Vector3d& axis, double at_y_mm);
+Eigen::Vector3d axisOf(const Lean& lean, double at_y_mm);
 
 /// Where a mount's isolator is and how it lies. Errors: a point, donor or isolator that is not there, an axis without
 /// direction.

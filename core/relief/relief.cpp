@@ -20,6 +20,9 @@ using model::Verdict;
 constexpr double off_plane_mm = 0.0137; // a section is never taken in the plane of a plate's face
 constexpr double per_mm_of_seam = 100;  // the book's shrink is for each 100 mm
 constexpr int most_stations = 200;
+constexpr double section_deflection_mm = 0.02; // depths along a half-round are that good
+constexpr double arc_step_rad = 0.01;          // of round walls: moduli are 2e-5 off
+constexpr double same_share = 1e-4;            // what two meshes of one solid may differ by is no difference
 constexpr double wide_open = 1e9;
 constexpr double flat_mm = 1e-3; // of a face that a strap lies on
 constexpr double nearly_vertical = 0.99;
@@ -44,16 +47,66 @@ Result<Meshes> meshesOf(const shape::Solid& before, const shape::PocketMade& mad
     Meshes out;
     for (const auto& [solid, mesh] :
          {std::pair(&before, &out.before), std::pair(&made.cut, &out.cut), std::pair(&made.closed, &out.closed)}) {
-        auto meshed = shape::makeMesh(*solid);
+        auto meshed = shape::makeMesh(*solid, section_deflection_mm);
         if (!meshed) return meshed.error();
         *mesh = std::move(meshed.value().mesh);
     }
     return out;
 }
 
+/// The circles that a round tube's section is made of, in its drawing; none of another.
+struct Round {
+    Vector2d middle{0, 0};
+    std::vector<double> radii_mm;
+};
+Round roundOf(const model::ShapeSpec& spec, const Eigen::Isometry3d& pose_vehicle_body, const shape::Viewpoint& view) {
+    const auto* profile = std::get_if<model::ProfileSpec>(&spec);
+    const auto* tube = profile ? std::get_if<model::RoundTubeSection>(&profile->section) : nullptr;
+    if (!tube) return {};
+    const Vector3d from = pose_vehicle_body * profile->from_mm;
+    return {{from.dot(view.right), from.dot(view.up)}, {tube->diameter_mm / 2, tube->diameter_mm / 2 - tube->wall_mm}};
+}
+/// The drawing with the chords that a mesh makes of those circles drawn as the arcs they stand for.
+shape::Outline rounded(shape::Outline outline, const Round& round, double deflection_mm) {
+    for (auto& ring : outline.rings) {
+        std::vector<Vector2d> out;
+        for (std::size_t i = 0; i < ring.size(); ++i) {
+            const Vector2d a = ring[i] - round.middle, b = ring[(i + 1) % ring.size()] - round.middle;
+            out.push_back(ring[i]);
+            for (const double radius : round.radii_mm) {
+                const auto on = [&](const Vector2d& p) { return std::abs(p.norm() - radius) <= deflection_mm; };
+                if (!on(a) || !on(b) || !on((a + b) / 2)) continue;
+                const double turn = std::atan2(a.x() * b.y() - a.y() * b.x(), a.dot(b)),
+                             begin = std::atan2(a.y(), a.x());
+                const int steps = std::max(1, static_cast<int>(std::ceil(std::abs(turn) / arc_step_rad)));
+                out.back() = round.middle + a * (radius / a.norm());
+                for (int k = 1; k < steps; ++k) {
+                    const double at = begin + turn * k / steps;
+                    out.push_back(round.middle + radius * Vector2d(std::cos(at), std::sin(at)));
+                }
+                break;
+            }
+        }
+        ring = std::move(out);
+    }
+    return outline;
+}
+
 Section at(const shape::Mesh& mesh, const Eigen::Isometry3d& pose_vehicle_body, const shape::Viewpoint& view,
-           double level_mm) {
-    return sectionOf(shape::cutFace(mesh, pose_vehicle_body, view, level_mm));
+           double level_mm, const Round& round) {
+    return sectionOf(
+        rounded(shape::cutFace(mesh, pose_vehicle_body, view, level_mm), round, 2 * section_deflection_mm));
+}
+
+/// Where nothing was cut or added the section is what it was, however its arcs were divided.
+Section orSame(Section now, const Section& was) {
+    const auto same = [](double a, double b) { return std::abs(a - b) <= same_share * std::abs(b); };
+    const bool is = now.closed == was.closed && now.pieces == was.pieces && same(now.area_mm2, was.area_mm2) &&
+                    same(now.upright_mm4, was.upright_mm4) && same(now.sideways_mm4, was.sideways_mm4) &&
+                    same(now.top_mm3, was.top_mm3) && same(now.bottom_mm3, was.bottom_mm3) &&
+                    same(now.left_mm3, was.left_mm3) && same(now.right_mm3, was.right_mm3) &&
+                    same(now.torsion_mm4, was.torsion_mm4);
+    return is ? was : now;
 }
 
 void take(Weakest& weakest, double now, double was, double along_mm, const char* what) {
@@ -106,8 +159,8 @@ std::vector<Distance> distancesOf(const model::Project& project, const model::Bo
         if (carriesSuspension(point.role))
             suspension.push_back({point.name, "suspension", distance_mm(made, pose_body_vehicle * point.at_mm)});
     for (const Distance& d : suspension)
-        if (!nearest || d.mm < nearest->mm) nearest = &d;
-    if (nearest) out.push_back(*nearest);
+        if (!nearest || *d.mm < *nearest->mm) nearest = &d;
+    out.push_back(nearest ? *nearest : Distance{"the nearest pick-up of the suspension", "suspension", std::nullopt});
     for (const model::KeptHole& hole : project.relief->holes)
         if (hole.body == pocket.body)
             out.push_back({hole.name, hole.kind == model::KeptKind::Seam ? "seam" : "hole",
@@ -211,6 +264,7 @@ PocketReport judgePocket(const model::Project& project, const model::RuleBook& b
     }
     const Eigen::Isometry3d pose_vehicle_pocket = out.pose_vehicle_body * out.made->pose_body;
     const shape::Viewpoint view = sectionView(pose_vehicle_pocket);
+    const Round round = roundOf(body->shape, out.pose_vehicle_body, view);
     const double middle = pose_vehicle_pocket.translation().dot(view.towards_viewer());
     double from = wide_open, to = -wide_open, seam = 0;
     for (std::size_t i = 0; i < out.made->cut_outline_mm.size(); ++i) {
@@ -236,10 +290,10 @@ PocketReport judgePocket(const model::Project& project, const model::RuleBook& b
         Station station;
         station.along_mm = begin + (end - begin) * i / steps + off_plane_mm;
         const double level = middle + station.along_mm;
-        station.before = at(meshes.value().before, out.pose_vehicle_body, view, level);
+        station.before = at(meshes.value().before, out.pose_vehicle_body, view, level, round);
         if (station.before.empty()) continue;
-        station.cut = at(meshes.value().cut, out.pose_vehicle_body, view, level);
-        station.closed = at(meshes.value().closed, out.pose_vehicle_body, view, level);
+        station.cut = orSame(at(meshes.value().cut, out.pose_vehicle_body, view, level, round), station.before);
+        station.closed = orSame(at(meshes.value().closed, out.pose_vehicle_body, view, level, round), station.before);
         takeStrength(out.strength, station.closed, station.before, station.along_mm);
         takeStrength(out.cut_strength, station.cut, station.before, station.along_mm);
         take(out.stiffness, station.closed.upright_mm4, station.before.upright_mm4, station.along_mm,
@@ -302,8 +356,9 @@ PocketReport judgePocket(const model::Project& project, const model::RuleBook& b
         if (!meshed) continue;
         std::vector<std::pair<const Station*, shape::Outline>> drawn;
         for (const Station* station : stations)
-            drawn.emplace_back(
-                station, shape::cutFace(meshed.value().mesh, out.pose_vehicle_body, view, middle + station->along_mm));
+            drawn.emplace_back(station, rounded(shape::cutFace(meshed.value().mesh, out.pose_vehicle_body, view,
+                                                               middle + station->along_mm),
+                                                round, 2 * shape::default_deflection_mm));
         for (const double strap : straps) {
             if (out.restoring && plate + strap >= out.restoring->plate_mm + out.restoring->strap_mm) break;
             Weakest least;
@@ -463,6 +518,20 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
                 depth.good_most = depth.most = book.figure(depth_figure);
                 add(std::move(depth));
             }
+            const auto held = [&](const char* what, const char* words, double value_mm, const char* least,
+                                  const char* most) {
+                Check check =
+                    checkOf(book, r.id + "/" + what, r.name + words, Unit::Millimetres, value_mm, least ? least : most);
+                if (least) check.good_least = book.figure(least);
+                if (most) check.good_most = book.figure(most);
+                check.soft = true;
+                add(std::move(check));
+            };
+            if (pocket.form != model::PocketForm::HalfRound)
+                held("corner", ": radius of its corners", pocket.corner_mm, "pocket_corner_mm", nullptr);
+            if (pocket.doubler_mm > 0)
+                held("strap", ": its strap reaches beyond the mouth by", pocket.doubler_over_mm, "strap_over_mm",
+                     "strap_over_most_mm");
             for (const Distance& d : r.distances) {
                 const bool suspension = d.kind == "suspension", seam = d.kind == "seam";
                 const char* figure = suspension ? "cut_to_pickup_mm"
@@ -479,12 +548,13 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
                         return std::any_of(p.holes.begin(), p.holes.end(),
                                            [&](const FlatHole& hole) { return hole.name == d.name; });
                     });
-                    if (d.mm <= 0 && again) continue;
-                    if (d.mm <= 0) check.reason = "it is cut away and not made again: move the pocket";
+                    if (*d.mm <= 0 && again) continue;
+                    if (*d.mm <= 0) check.reason = "it is cut away and not made again: move the pocket";
                 }
                 check.good_least = wanted;
                 check.soft = !suspension && d.mm > 0;
                 if (suspension) check.least = wanted;
+                if (!d.mm) check.reason = "no suspension point is surveyed";
                 add(std::move(check));
             }
         }

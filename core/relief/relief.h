@@ -33,8 +33,8 @@ struct Restoring {
 /// How far the cut stays from what carries or must stay.
 struct Distance {
     std::string name;
-    std::string kind; ///< "suspension", "hole", "seam"
-    double mm = 0;    ///< 0: it is cut away
+    std::string kind;         ///< "suspension", "hole", "seam"
+    std::optional<double> mm; ///< 0: it is cut away; nothing: no such place is surveyed
 };
 
 struct PocketReport {

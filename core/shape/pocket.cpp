@@ -178,7 +178,8 @@ Result<std::vector<Stretch>> wallOf(const Pocket& p) {
 std::vector<Vector2d> lineOf(const std::vector<Stretch>& wall, double out_mm) {
     std::vector<Vector2d> line;
     for (const Stretch& s : wall) {
-        const int steps = s.bend ? std::max(2, static_cast<int>(std::ceil(s.turn_rad / arc_step_rad))) : 1;
+        // An even count: the middle of an arc, where a half-round is deepest, is a point of the line.
+        const int steps = s.bend ? 2 * std::max(1, static_cast<int>(std::ceil(s.turn_rad / arc_step_rad / 2))) : 1;
         for (int i = line.empty() ? 0 : 1; i <= steps; ++i) line.push_back(s.point(s.end() * i / steps, out_mm));
     }
     return line;

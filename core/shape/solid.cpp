@@ -232,7 +232,7 @@ Result<MeshedSolid> makeMesh(const Solid& solid, double deflection_mm) {
     return guarded([&]() -> Result<MeshedSolid> {
         Bnd_Box box;
         BRepBndLib::Add(solid.hidden().shape, box);
-        deflection_mm = std::max(deflection_mm, finest_share_of_size * std::sqrt(box.SquareExtent()));
+        deflection_mm *= std::max(1.0, finest_share_of_size * std::sqrt(box.SquareExtent()) / default_deflection_mm);
         MeshedSolid out{triangulation(solid.hidden().shape, deflection_mm), solid.hidden().flat ? 0.0 : deflection_mm};
         if (out.mesh.triangles.empty()) return impossible("the solid has no surface", "check its measurements");
         return out;

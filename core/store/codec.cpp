@@ -197,6 +197,16 @@ void describeTape(Io& io, Tape& tape) {
 }
 
 template <class Io>
+void describeMassFrom(Io& io, MassFrom& from) {
+    if (Io::reading || from != MassFrom::NotSaid)
+        io.choice("mass_from", from,
+                  {{"not_said", MassFrom::NotSaid},
+                   {"weighed", MassFrom::Weighed},
+                   {"catalogue", MassFrom::Catalogue},
+                   {"estimated", MassFrom::Estimated}});
+}
+
+template <class Io>
 void describeBody(Io& io, Body& body) {
     io.text("id", body.id.text, true);
     io.text("name", body.name, true);
@@ -211,6 +221,7 @@ void describeBody(Io& io, Body& body) {
     io.number("accuracy_mm", body.accuracy_mm);
     describeProvenance(io, body.measured);
     io.number("mass_kg", body.mass_kg);
+    describeMassFrom(io, body.mass_from);
     io.flag("shielded", body.shielded);
     io.flag("closing", body.closing);
     io.flag("off", body.off);
@@ -279,6 +290,7 @@ template <class Io>
 void describeMass(Io& io, Mass& mass) {
     io.text("name", mass.name, true);
     io.number("mass_kg", mass.mass_kg);
+    describeMassFrom(io, mass.from);
     io.point("at_mm", mass.at_mm, true);
     io.text("option", mass.option);
     io.flag("off", mass.off);
@@ -443,6 +455,8 @@ void describeVehicle(Io& io, Vehicle& vehicle) {
     });
     io.choice("drive_side", vehicle.drive_side, {{"left", DriveSide::Left}, {"right", DriveSide::Right}});
     io.number("wheelbase_mm", vehicle.wheelbase_mm);
+    io.number("front_track_mm", vehicle.front_track_mm);
+    io.number("rear_track_mm", vehicle.rear_track_mm);
     io.list("hard_points", vehicle.hard_points, [](Io& inner, HardPoint& p) { describePoint(inner, p); });
     io.list("choices", vehicle.choices, [](Io& inner, Choice& c) { describeChoice(inner, c); });
     io.list("serviced", vehicle.serviced, [](Io& inner, ServicedBolt& b) { describeServiced(inner, b); });
@@ -529,6 +543,7 @@ void describePart(Io& io, Part& part) {
     io.number("cost", part.cost);
     io.choice("on_car", part.on_car, {{"no", OnCar::No}, {"on", OnCar::On}, {"off", OnCar::Off}});
     io.number("mass_kg", part.mass_kg);
+    describeMassFrom(io, part.mass_from);
     io.point("at_mm", part.at_mm);
     io.text("body", part.body);
     io.flag("rides_on_donor", part.rides_on_donor);
@@ -555,6 +570,14 @@ void describeAxles(Io& io, AxlePair& axles) {
 template <class Io>
 void describeWeights(Io& io, Weights& weights) {
     io.object("bare", weights.bare, [](Io& inner, AxlePair& axles) { describeAxles(inner, axles); });
+    if (Io::reading || weights.corners.any())
+        io.object("corners", weights.corners, [](Io& inner, CornerLoads& corners) {
+            inner.number("front_left_kg", corners.front_left_kg);
+            inner.number("front_right_kg", corners.front_right_kg);
+            inner.number("rear_left_kg", corners.rear_left_kg);
+            inner.number("rear_right_kg", corners.rear_right_kg);
+        });
+    io.number("height_mm", weights.height_mm);
     io.text("basis", weights.basis);
     io.number("accuracy_kg", weights.accuracy_kg);
     io.object("limit", weights.limit, [](Io& inner, AxlePair& axles) { describeAxles(inner, axles); });

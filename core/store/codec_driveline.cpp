@@ -24,8 +24,12 @@ void describeFlange(Io& io, FlangePlace& f) {
 template <class Io>
 void describePath(Io& io, EndPath& p) {
     io.text("motion", p.motion);
-    if (Io::reading || p.kind != PathKind::Fixed)
-        io.choice("kind", p.kind, {{"fixed", PathKind::Fixed}, {"axle", PathKind::Axle}, {"arm", PathKind::Arm}});
+    if (Io::reading || p.kind != PathKind::NotSaid)
+        io.choice("kind", p.kind,
+                  {{"not_said", PathKind::NotSaid},
+                   {"fixed", PathKind::Fixed},
+                   {"axle", PathKind::Axle},
+                   {"arm", PathKind::Arm}});
     io.number("bump_mm", p.bump_mm);
     io.number("droop_mm", p.droop_mm);
     io.point("centre_mm", p.centre_mm);
@@ -153,6 +157,7 @@ void describeSide(Io& io, InterfaceSide& s) {
 
 template <class Io>
 void describeBell(Io& io, BellStack& b) {
+    io.text("donor", b.donor);
     const std::pair<const char*, Sized BellStack::*> sizes[] = {{"adapter_plate", &BellStack::adapter_plate},
                                                                 {"crank_flange", &BellStack::crank_flange},
                                                                 {"flywheel", &BellStack::flywheel},
@@ -218,6 +223,7 @@ void describeDriveline(Io& io, Driveline& d) {
         inner.object("a", i.a, [](Io& side, InterfaceSide& s) { describeSide(side, s); });
         inner.object("b", i.b, [](Io& side, InterfaceSide& s) { describeSide(side, s); });
         inner.text("adapter", i.adapter);
+        inner.text("donor", i.donor);
         inner.extras(i.extras);
     });
     io.object("bell", d.bell, [](Io& inner, BellStack& b) { describeBell(inner, b); });
@@ -227,6 +233,7 @@ void describeDriveline(Io& io, Driveline& d) {
 
 template <class Io>
 void describeGearing(Io& io, Gearing& g) {
+    io.text("donor", g.donor);
     io.list("gears", g.gears, [](Io& inner, Gear& gear) {
         inner.text("name", gear.name, true);
         inner.number("ratio", gear.ratio, true);

@@ -49,9 +49,12 @@ void describeFace(Io& io, MountFace& f) {
     io.number("thread_mm", f.thread_mm);
     io.flag("through", f.through);
     io.number("depth_mm", f.depth_mm);
-    if (Io::reading || f.metal != Metal::Steel)
+    if (Io::reading || f.metal != Metal::NotSaid)
         io.choice("metal", f.metal,
-                  {{"steel", Metal::Steel}, {"cast_iron", Metal::CastIron}, {"aluminium", Metal::Aluminium}});
+                  {{"not_said", Metal::NotSaid},
+                   {"steel", Metal::Steel},
+                   {"cast_iron", Metal::CastIron},
+                   {"aluminium", Metal::Aluminium}});
     io.number("accuracy_mm", f.accuracy_mm);
     describeProvenance(io, f.measured);
     io.text("note", f.note);
@@ -63,6 +66,7 @@ void describeBolting(Io& io, Bolting& b) {
     io.number("used", b.used);
     io.number("length_mm", b.length_mm);
     io.number("clamped_mm", b.clamped_mm);
+    io.number("threaded_mm", b.threaded_mm);
     io.text("grade", b.grade);
     if (Io::reading || b.treatment != Treatment::Dry)
         io.choice("treatment", b.treatment,
@@ -73,6 +77,7 @@ void describeBolting(Io& io, Bolting& b) {
     io.text("why", b.why);
     io.number("torque_nm", b.torque_nm);
     io.number("socket_mm", b.socket_mm);
+    io.number("nut_socket_mm", b.nut_socket_mm);
     io.text("who", b.who);
     io.text("date", b.date);
     io.extras(b.extras);
@@ -203,6 +208,7 @@ void describeIsolator(Io& io, Isolator& s) {
     io.number("shear_n_per_mm", s.shear_n_per_mm, true);
     io.number("shear2_n_per_mm", s.shear2_n_per_mm);
     io.number("rating_n", s.rating_n);
+    io.number("shear_rating_n", s.shear_rating_n);
     io.number("stop_in_mm", s.stop_in_mm);
     io.number("stop_out_mm", s.stop_out_mm);
     io.number("stop_side_mm", s.stop_side_mm);

@@ -24,6 +24,16 @@ constexpr std::array<std::pair<const char*, PartState>, 7> states{{{"needed", Pa
                                                                    {"fitted", PartState::Fitted},
                                                                    {"to_return", PartState::ToReturn},
                                                                    {"sold", PartState::Sold}}};
+constexpr std::array<std::pair<const char*, model::MassFrom>, 4> mass_from_words{
+    {{"not_said", model::MassFrom::NotSaid},
+     {"weighed", model::MassFrom::Weighed},
+     {"catalogue", model::MassFrom::Catalogue},
+     {"estimated", model::MassFrom::Estimated}}};
+const char* massFromWord(model::MassFrom from) {
+    for (const auto& word : mass_from_words)
+        if (word.second == from && from != model::MassFrom::NotSaid) return word.first;
+    return "";
+}
 constexpr std::array<std::pair<const char*, OnCar>, 3> on_car_words{
     {{"no", OnCar::No}, {"on", OnCar::On}, {"off", OnCar::Off}}};
 
@@ -179,9 +189,10 @@ std::optional<Error> readNumber(const Table& table, const Row& row, const char* 
 }
 
 const std::vector<std::string> part_columns{
-    "id",        "name",      "why",  "source", "state",          "cost",  "on_car", "mass_kg",
-    "x_mm",      "y_mm",      "z_mm", "body",   "rides_on_donor", "needs", "option", "size_1_mm",
-    "size_2_mm", "size_3_mm", "home", "note"};
+    "id",      "name",      "why",       "source",    "state",     "cost", "on_car",
+    "mass_kg", "mass_from", "x_mm",      "y_mm",      "z_mm",      "body", "rides_on_donor",
+    "needs",   "option",    "size_1_mm", "size_2_mm", "size_3_mm", "home", "note"};
+const std::vector<std::string> load_columns{"name", "mass_kg", "mass_from", "x_mm", "y_mm", "z_mm"};
 using Columns = std::array<const char*, 3>;
 constexpr Columns place_columns{"x_mm", "y_mm", "z_mm"};
 constexpr Columns size_columns{"size_1_mm", "size_2_mm", "size_3_mm"};
@@ -264,6 +275,7 @@ std::string partsCsv(const model::Project& project) {
                      number(part.cost),
                      onCar,
                      number(part.mass_kg),
+                     massFromWord(part.mass_from),
                      at(0),
                      at(1),
                      at(2),
@@ -281,11 +293,11 @@ std::string partsCsv(const model::Project& project) {
 }
 
 std::string loadsCsv(const model::Project& project) {
-    std::string out = line({"name", "mass_kg", "x_mm", "y_mm", "z_mm"});
+    std::string out = line(load_columns);
     if (project.weights)
         for (const model::Mass& load : project.weights->loads)
-            out += line({load.name, number(load.mass_kg), number(load.at_mm.x()), number(load.at_mm.y()),
-                         number(load.at_mm.z())});
+            out += line({load.name, number(load.mass_kg), massFromWord(load.from), number(load.at_mm.x()),
+                         number(load.at_mm.y()), number(load.at_mm.z())});
     return out;
 }
 
@@ -327,6 +339,7 @@ Result<model::Project> withPartsCsv(const model::Project& project, const std::st
         if (auto wrong = readWord(table, row, "on_car", on_car_words, part->on_car)) return *wrong;
         if (auto wrong = readNumber(table, row, "cost", part->cost)) return *wrong;
         if (auto wrong = readNumber(table, row, "mass_kg", part->mass_kg)) return *wrong;
+        if (auto wrong = readWord(table, row, "mass_from", mass_from_words, part->mass_from)) return *wrong;
         if (auto wrong = readThree(table, row, place_columns, part->at_mm)) return *wrong;
         if (auto wrong = readThree(table, row, size_columns, part->size_mm)) return *wrong;
         readText(table, row, "home", part->home);
@@ -343,7 +356,7 @@ Result<model::Project> withPartsCsv(const model::Project& project, const std::st
 
 Result<model::Project> withLoadsCsv(const model::Project& project, const std::string& text, const std::string& file,
                                     const model::RuleBook& book) {
-    const auto read = tableOf(text, file, {"name", "mass_kg", "x_mm", "y_mm", "z_mm"});
+    const auto read = tableOf(text, file, load_columns);
     if (!read) return read.error();
     const Table& table = read.value();
     model::Project out = project;
@@ -363,6 +376,7 @@ Result<model::Project> withLoadsCsv(const model::Project& project, const std::st
             at = load->at_mm;
         }
         if (auto wrong = readNumber(table, row, "mass_kg", load->mass_kg)) return *wrong;
+        if (auto wrong = readWord(table, row, "mass_from", mass_from_words, load->from)) return *wrong;
         if (auto wrong = readThree(table, row, place_columns, at)) return *wrong;
         if (!at) return table.wrong(row, "x_mm, y_mm, z_mm", "a load needs its place", "fill all three");
         load->at_mm = *at;

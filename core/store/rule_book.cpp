@@ -10,6 +10,7 @@ extern const char* const rules_clearance;
 extern const char* const rules_driveline;
 extern const char* const rules_mounts;
 extern const char* const rules_relief;
+extern const char* const rules_weights;
 } // namespace gabarit::embedded
 
 namespace gabarit::store {
@@ -49,6 +50,7 @@ const model::RuleBook& defaultRuleBook() {
         if (read) read = withMore(std::move(read).value(), embedded::rules_driveline, "data/rules/driveline.json");
         if (read) read = withMore(std::move(read).value(), embedded::rules_mounts, "data/rules/mounts.json");
         if (read) read = withMore(std::move(read).value(), embedded::rules_relief, "data/rules/relief.json");
+        if (read) read = withMore(std::move(read).value(), embedded::rules_weights, "data/rules/weights.json");
         if (!read) { // the program was built with a broken table: a programmer's error, not a user's
             std::fprintf(stderr, "gabarit: %s\n", read.error().line().c_str());
             std::abort();

@@ -75,7 +75,7 @@ Finding checkFinding(const Check& check, const char* discipline, const Shown& sh
     f.id = std::string(discipline) + ":" + check.id;
     f.discipline = discipline;
     f.verdict = check.verdict;
-    f.title = check.value ? check.what + ": " + valueWords(check, shown) : check.what + " " + stateWord(check.verdict);
+    f.title = check.value ? check.what + ": " + valueWords(check, shown) : check.what + ": " + stateWord(check.verdict);
     const std::string limit = limitWords(check, shown);
     if (!limit.empty()) f.detail = "Wanted " + limit;
     if (!check.at.empty() && check.at != "ride height") f.detail += (f.detail.empty() ? "At " : ", at ") + check.at;

@@ -79,6 +79,17 @@ void addDriveline(std::vector<Finding>& out, const Reports& reports, const model
                 f.help = "Another part of the pair, or an adapter: name it under Driveline.";
             out.push_back(std::move(f));
         }
+        if (!reports.driveline->missing.empty()) {
+            Finding f;
+            f.id = "driveline:missing";
+            f.discipline = "driveline";
+            f.verdict = Verdict::Unknown;
+            f.title = "The driveline of the unit that hangs is not known";
+            for (const std::string& what : reports.driveline->missing) f.detail += (f.detail.empty() ? "" : " ") + what;
+            f.detail.pop_back();
+            f.help = "Add it under Driveline, or name its donor there.";
+            out.push_back(std::move(f));
+        }
         for (const Check& check : reports.driveline->bell)
             if (check.verdict != Verdict::Go) {
                 out.push_back(checkFinding(check, "driveline", shown));

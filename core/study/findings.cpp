@@ -2,6 +2,8 @@
 #include "study/mounts_findings.h"
 #include "study/relief_findings.h"
 #include "study/study.h"
+
+#include "study/check_words.h"
 #include "study/survey_findings.h"
 #include "study/wording.h"
 
@@ -275,22 +277,22 @@ Finding leverFinding(const model::Project& project, const fit::LeverCheck& lever
     if (lever.verdict == Verdict::Unknown) {
         f.title = "Whether the lever comes up in the " + hole + " is not sure";
         f.detail = upperFirst(lever.reason);
-        f.help = "Enter how accurately it was measured.";
+        f.help = lever.room_mm ? "Enter how accurately it was measured." : "Measure the opening.";
     } else if (lever.verdict == Verdict::Close) {
         f.title = lever.lever + " is close to the edge of the " + hole;
-        f.detail = lengthText(lever.room_mm, shown, 1) + "; " + lengthShort(lever.limit_mm, shown) +
+        f.detail = lengthText(*lever.room_mm, shown, 1) + "; " + lengthShort(lever.limit_mm, shown) +
                    " wanted, measured to ±" + lengthText(*lever.accuracy_mm, shown, 1);
         f.help = "Measure the " + hole + " again.";
     } else {
         f.title = lever.lever + (lever.room_mm < 0 ? " misses the " : " is too near the edge of the ") + hole;
-        f.detail = lever.room_mm < 0 ? lengthText(-lever.room_mm, shown, 1) + " outside it"
-                                     : lengthText(lever.room_mm, shown, 1) + " to the edge; " +
+        f.detail = lever.room_mm < 0 ? lengthText(-*lever.room_mm, shown, 1) + " outside it"
+                                     : lengthText(*lever.room_mm, shown, 1) + " to the edge; " +
                                            lengthShort(lever.limit_mm, shown) + " wanted";
         f.help = lever.move_mm ? "It must come " + model::moveWords(project, *lever.move_mm, shown) +
                                      ", or the opening be moved, or the lever be cranked."
                                : "The opening is too small for the lever wherever it stands.";
     }
-    f.label = "lever " + quantity::lengthNumber(lever.room_mm, shown, 0);
+    f.label = "lever " + (lever.room_mm ? quantity::lengthNumber(*lever.room_mm, shown, 0) : std::string("?"));
     return f;
 }
 
@@ -417,7 +419,7 @@ void addMovement(std::vector<Finding>& out, const fit::ClearanceReport& report, 
     }
 }
 
-void addStances(std::vector<Finding>& out, const fit::StanceReport& report, Shown shown) {
+void addStances(std::vector<Finding>& out, const fit::StanceReport& report, bool sag_is_asked, Shown shown) {
     const auto solid = [&](const std::optional<double>& sag, const std::optional<double>& bump, const char* end) {
         if (!sag || !bump || *sag < *bump) return;
         Finding f;
@@ -430,6 +432,17 @@ void addStances(std::vector<Finding>& out, const fit::StanceReport& report, Show
         f.caution = "Springs and axle are what the vehicle steers and stops on: have them chosen and inspected.";
         out.push_back(std::move(f));
     };
+    if (sag_is_asked && !report.sag_left_out.empty()) {
+        Finding f;
+        f.id = "stance:sag";
+        f.discipline = "clearance";
+        f.verdict = Verdict::Unknown;
+        f.title = "How far the springs go down under the new load is not known";
+        for (const std::string& what : report.sag_left_out) f.detail += (f.detail.empty() ? "" : "; ") + what;
+        f.detail = upperFirst(f.detail);
+        f.help = "Enter the spring rates under Survey, and what is missing under Weights.";
+        out.push_back(std::move(f));
+    }
     solid(report.sag.front_mm, report.front_bump_mm, "front");
     solid(report.sag.rear_mm, report.rear_bump_mm, "rear");
     for (const fit::StanceLine& line : report.lines) {
@@ -510,7 +523,12 @@ std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBo
             out.push_back(std::move(f));
         }
     if (reports.clearance) addMovement(out, *reports.clearance, shown);
-    if (reports.stances) addStances(out, *reports.stances, shown);
+    for (const model::Check& check : reports.lowest.checks) {
+        if (check.verdict == Verdict::Go) continue;
+        out.push_back(checkFinding(check, "clearance", shown));
+        out.back().place_vehicle_mm = reports.lowest.at_mm;
+    }
+    if (reports.stances) addStances(out, *reports.stances, reports.project->weights.has_value(), shown);
     for (const fit::ToolAccess& access : reports.access)
         if (access.verdict != Verdict::Go) out.push_back(accessFinding(access, shown));
     if (reports.lever && reports.lever->verdict != Verdict::Go)

@@ -9,10 +9,10 @@ using model::Check;
 using model::Verdict;
 using quantity::Shown;
 
-std::optional<double> drivenLoad_kg(const model::Project& project) {
+std::optional<double> drivenLoad_kg(const model::Project& project, const model::RuleBook& book) {
     if (!project.weights || !project.vehicle || !project.driveline || !project.vehicle->wheelbase_mm)
         return std::nullopt;
-    const weights::AxleLoadReport loads = weights::axleLoads(project);
+    const weights::AxleLoadReport loads = weights::axleLoads(project, book);
     bool front = false, rear = false;
     for (const model::ShaftLine& line : project.driveline->lines) {
         if (line.run == model::Run::Rearward) rear = true;

@@ -10,6 +10,6 @@ void addMountsGauge(std::vector<Gauge>& out, const Reports& reports, quantity::S
 
 /// Load on the wheels that the unit drives, kg, by the axle loads as they will be: the rear axle's, the front's, or
 /// both, by the lines of shafts that there are. Nothing when that is not known.
-std::optional<double> drivenLoad_kg(const model::Project& project);
+std::optional<double> drivenLoad_kg(const model::Project& project, const model::RuleBook& book);
 
 } // namespace gabarit::study

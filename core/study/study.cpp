@@ -1,6 +1,7 @@
 #include "study/study.h"
 
 #include "study/mounts_findings.h"
+#include "study/relief_fixed.h"
 
 #include <algorithm>
 
@@ -8,7 +9,7 @@ namespace gabarit::study {
 namespace {
 
 /// What the springs' sag under the new load waits for.
-std::vector<std::string> sagLeftOut(const model::Project& project) {
+std::vector<std::string> sagLeftOut(const model::Project& project, const model::RuleBook& book) {
     std::vector<std::string> out;
     const model::Springs& springs = project.vehicle->springs;
     if (!springs.front_n_per_mm && !springs.rear_n_per_mm)
@@ -20,7 +21,8 @@ std::vector<std::string> sagLeftOut(const model::Project& project) {
         out.push_back("nothing says what is taken off and put on (Weights)");
         return out;
     }
-    for (const std::string& item : weights::axleLoads(project).left_out) out.push_back(item + " has no mass or place");
+    for (const std::string& item : weights::axleLoads(project, book).left_out)
+        out.push_back(item + " has no mass or place");
     return out;
 }
 
@@ -78,12 +80,13 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     model::RuleBook book = model::applied(book_, reports.project->rules);
     reports.own_limits_below = model::weakerThanTheBook(book_, reports.project->rules);
     if (reports.project->mounts) {
-        reports.mounts = mounts::judgeMounts(*reports.project, book, {drivenLoad_kg(*reports.project)});
+        reports.mounts = mounts::judgeMounts(*reports.project, book, {drivenLoad_kg(*reports.project, book)});
         if (reports.mounts) book.weld_pull_mm = reports.mounts->weld_pull_mm;
         if (reports.mounts) reports.moving = rockedByMounts(reports.project, *reports.mounts);
     }
     reports.relief = relief::judgeRelief(*reports.project, book, {}, &pockets_);
     reports.scene = fit::makeScene(*reports.moving, colliders_, {options.threads, options.stop});
+    if (reports.relief) addFixedNear(*reports.relief, *reports.project, reports.scene, book, colliders_);
     const auto ask = [&reports](model::Verdict verdict) {
         reports.asked = true;
         reports.verdict = model::worse(reports.verdict, verdict);
@@ -95,7 +98,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         clearance.stop = options.stop;
         clearance.effort = options.effort;
         if (reports.project->weights && reports.project->vehicle) {
-            const weights::AxleLoadReport loads = weights::axleLoads(*reports.project);
+            const weights::AxleLoadReport loads = weights::axleLoads(*reports.project, book);
             // What has no mass yet would be left out of the sum: then no sag is believed.
             if (loads.left_out.empty())
                 clearance.sag = fit::sagOf(*reports.project->vehicle, loads.front.change_kg, loads.rear.change_kg);
@@ -114,6 +117,8 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         const fit::SceneOptions quickly{options.threads, options.stop};
         reports.access = fit::toolAccess(*reports.moving, reports.scene, book, colliders_, quickly);
         for (const fit::ToolAccess& access : reports.access) ask(access.verdict);
+        reports.lowest = fit::lowestPart(reports.scene, book);
+        ask(reports.lowest.verdict);
         reports.lever = fit::leverCheck(*reports.moving, book);
         if (reports.lever) ask(reports.lever->verdict);
         if (!options.stop.stopped())
@@ -126,7 +131,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
             reports.stances = fit::stances(*reports.moving, reports.scene, book, *reports.clearance->movement,
                                            reports.clearance->sag, options.stop);
             if (reports.stances) {
-                reports.stances->sag_left_out = sagLeftOut(*reports.project);
+                reports.stances->sag_left_out = sagLeftOut(*reports.project, book);
                 ask(reports.stances->verdict);
             }
         }
@@ -137,7 +142,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     reports.survey = surveyState(*reports.project, book);
     reports.hoist = weights::hoist(*reports.project);
     if (reports.project->weights) {
-        reports.weights = weights::axleLoads(*reports.project);
+        reports.weights = weights::axleLoads(*reports.project, book);
         ask(reports.weights->verdict);
     }
     if (reports.project->parts) {

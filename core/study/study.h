@@ -4,6 +4,7 @@
 #include "driveline/driveline.h"
 #include "fit/free_move.h"
 #include "fit/free_room.h"
+#include "fit/lowest.h"
 #include "fit/measured.h"
 #include "fit/outgoing.h"
 #include "fit/stances.h"
@@ -70,6 +71,7 @@ struct Reports {
     std::vector<fit::ToolAccess> access;         ///< of every serviced bolt
     std::optional<fit::LeverCheck> lever;
     fit::MeasuredReport measured;
+    fit::LowestReport lowest;                 ///< of the unit, against crossmembers and axles
     std::optional<fit::StanceReport> stances; ///< nothing when nothing says how the springs move
     std::vector<fit::OutgoingLine> outgoing;  ///< the old engine's reference dimensions against the new one
     fit::FreeRoomReport free_room;

@@ -99,6 +99,17 @@ void addSurvey(std::vector<Finding>& out, const Reports& reports) {
 
 void addHomes(std::vector<Finding>& out, const fit::FreeRoomReport& report, quantity::Shown shown) {
     for (const fit::HomeSearch& search : report.searches) {
+        if (!search.chosen.empty() && !search.size_mm) {
+            Finding f;
+            f.id = "home:" + search.part.text;
+            f.discipline = "parts";
+            f.verdict = Verdict::Unknown;
+            f.title = "Whether " + inSentence(search.name) + " goes into its home is not known";
+            f.detail = "Its outside size is not given";
+            f.help = "Enter its size under Parts.";
+            out.push_back(std::move(f));
+            continue;
+        }
         const auto chosen = std::find_if(search.offers.begin(), search.offers.end(),
                                          [&](const fit::HomeOffer& offer) { return offer.volume == search.chosen; });
         if (chosen == search.offers.end() || chosen->verdict == Verdict::Go) continue;

@@ -2,44 +2,124 @@
 
 #include "model/reshape.h"
 
+#include <cmath>
+
 namespace gabarit::weights {
 namespace {
 
 using Eigen::Vector3d;
 using model::Verdict;
 
+using Known = std::optional<double>;
+
+double shareOf(const model::RuleBook& book, model::MassFrom from) {
+    switch (from) {
+    case model::MassFrom::Weighed: return book.figure("mass_weighed_share");
+    case model::MassFrom::Catalogue: return book.figure("mass_catalogue_share");
+    case model::MassFrom::NotSaid:
+    case model::MassFrom::Estimated: break;
+    }
+    return book.figure("mass_estimated_share");
+}
+
+/// A mass with how far it may be off.
+struct Weighed {
+    Known kg;
+    double share = 0;
+};
+
 class Sheet {
 public:
-    explicit Sheet(AxleLoadReport& report, std::optional<double> wheelbase_mm)
-        : report_(report), wheelbase_mm_(wheelbase_mm) {
-        if (wheelbase_mm) report.front.change_kg = report.rear.change_kg = 0.0;
+    Sheet(AxleLoadReport& report, const model::Vehicle* vehicle) : report_(report) {
+        if (!vehicle) return;
+        wheelbase_mm_ = vehicle->wheelbase_mm;
+        front_track_mm_ = vehicle->front_track_mm;
+        rear_track_mm_ = vehicle->rear_track_mm;
+        if (wheelbase_mm_) report.front.change_kg = report.rear.change_kg = 0.0;
     }
 
-    void add(const std::string& item, const std::string& name, std::optional<double> mass_kg,
+    void add(const std::string& item, const std::string& name, const Weighed& mass,
              const std::optional<Vector3d>& at_vehicle_mm, double sign) {
-        if (!mass_kg) return leaveOut(name + " (no mass)");
+        if (!mass.kg || *mass.kg <= 0) return leaveOut(name + " (no mass)"); // nothing weighs nothing
         if (!at_vehicle_mm) return leaveOut(name + " (no place)");
-        WeightLine line{item, name, sign * *mass_kg, *at_vehicle_mm, {}, {}};
-        if (wheelbase_mm_) {
-            line.rear_kg = line.mass_kg * at_vehicle_mm->x() / *wheelbase_mm_;
-            line.front_kg = line.mass_kg - *line.rear_kg;
-            *report_.front.change_kg += *line.front_kg;
-            *report_.rear.change_kg += *line.rear_kg;
-        }
-        report_.lines.push_back(std::move(line));
+        const double kg = sign * *mass.kg;
+        put({item, name, kg, *mass.kg * mass.share, *at_vehicle_mm, {}, {}}, kg, kg * *at_vehicle_mm, mass.share);
     }
-    void addMove(const std::string& item, const std::string& name, double mass_kg, const Vector3d& shift_mm) {
-        if (!wheelbase_mm_) return;
-        const double rear_kg = mass_kg * shift_mm.x() / *wheelbase_mm_;
-        *report_.front.change_kg -= rear_kg;
-        *report_.rear.change_kg += rear_kg;
-        report_.lines.push_back(WeightLine{item, name + " (moved)", 0, shift_mm, -rear_kg, rear_kg});
+    /// Nothing is put on: what is there already stands elsewhere.
+    void addMove(const std::string& item, const std::string& name, const Weighed& mass, const Vector3d& shift_mm) {
+        put({item, name + " (moved)", 0, 0, shift_mm, {}, {}}, 0, *mass.kg * shift_mm, mass.share);
     }
     void leaveOut(const std::string& what) { report_.left_out.push_back(what); }
 
+    Known wheelbase_mm() const { return wheelbase_mm_; }
+    double squareOf(bool front) const { return front ? front_square_kg2_ : rear_square_kg2_; }
+
+    /// The wheels and the centre, once both axles are settled.
+    void finish(const model::Weights& weights) {
+        const AxleLoad &front = report_.front, &rear = report_.rear;
+        report_.corners_before = weights.corners;
+        if (front.load_kg && front_track_mm_) {
+            report_.corners.front_left_kg = plus(weights.corners.front_left_kg, front_left_kg_);
+            report_.corners.front_right_kg = plus(weights.corners.front_right_kg, *front.change_kg - front_left_kg_);
+        }
+        if (rear.load_kg && rear_track_mm_) {
+            report_.corners.rear_left_kg = plus(weights.corners.rear_left_kg, rear_left_kg_);
+            report_.corners.rear_right_kg = plus(weights.corners.rear_right_kg, *rear.change_kg - rear_left_kg_);
+        }
+        report_.centre_before.z_mm = weights.height_mm;
+        report_.centre_before.y_mm = aside(weights.corners);
+        if (!front.load_kg || !rear.load_kg) return;
+        const double before_kg = *front.before_kg + *rear.before_kg, now_kg = *front.load_kg + *rear.load_kg;
+        if (now_kg <= 0) return;
+        report_.centre_before.x_mm = *wheelbase_mm_ * *rear.before_kg / before_kg;
+        report_.centre.x_mm = *wheelbase_mm_ * *rear.load_kg / now_kg;
+        const auto moved = [&](const Known& from_mm, int axis) -> Known {
+            if (!from_mm || !report_.left_out.empty()) return std::nullopt;
+            return (before_kg * *from_mm + moment_kg_mm_[axis]) / now_kg;
+        };
+        report_.centre.y_mm = moved(report_.centre_before.y_mm, 1);
+        report_.centre.z_mm = moved(report_.centre_before.z_mm, 2);
+    }
+
 private:
+    static Known plus(const Known& a, double b) { return a ? Known(*a + b) : std::nullopt; }
+
+    void put(WeightLine line, double kg, const Vector3d& moment_kg_mm, double share) {
+        moment_kg_mm_ += moment_kg_mm;
+        if (wheelbase_mm_) {
+            line.rear_kg = moment_kg_mm.x() / *wheelbase_mm_;
+            line.front_kg = kg - *line.rear_kg;
+            *report_.front.change_kg += *line.front_kg;
+            *report_.rear.change_kg += *line.rear_kg;
+            front_square_kg2_ += std::pow(share * *line.front_kg, 2);
+            rear_square_kg2_ += std::pow(share * *line.rear_kg, 2);
+            // What stands aside of the middle loads the wheel on its side by its lever, each axle with its own share.
+            const double front_share = kg != 0 ? *line.front_kg / kg : 0.5;
+            const auto left = [&moment_kg_mm](double axle_kg, double axle_share, const Known& track_mm) {
+                return track_mm ? axle_kg / 2 - axle_share * moment_kg_mm.y() / *track_mm : 0;
+            };
+            front_left_kg_ += left(*line.front_kg, front_share, front_track_mm_);
+            rear_left_kg_ += left(*line.rear_kg, 1 - front_share, rear_track_mm_);
+        }
+        report_.lines.push_back(std::move(line));
+    }
+    /// Moment of the wheels about the centreline over all they carry.
+    Known aside(const model::CornerLoads& c) const {
+        if (!c.front_left_kg || !c.front_right_kg || !c.rear_left_kg || !c.rear_right_kg || !front_track_mm_ ||
+            !rear_track_mm_)
+            return std::nullopt;
+        const double sum_kg = *c.front_left_kg + *c.front_right_kg + *c.rear_left_kg + *c.rear_right_kg;
+        if (sum_kg <= 0) return std::nullopt;
+        return ((*c.front_right_kg - *c.front_left_kg) * *front_track_mm_ +
+                (*c.rear_right_kg - *c.rear_left_kg) * *rear_track_mm_) /
+               2 / sum_kg;
+    }
+
     AxleLoadReport& report_;
-    std::optional<double> wheelbase_mm_;
+    Known wheelbase_mm_, front_track_mm_, rear_track_mm_;
+    Vector3d moment_kg_mm_{0, 0, 0};
+    double front_square_kg2_ = 0, rear_square_kg2_ = 0;
+    double front_left_kg_ = 0, rear_left_kg_ = 0; ///< change
 };
 
 /// What takes most off an axle: most likely its mass or place is wrong.
@@ -52,12 +132,28 @@ std::string heaviest(const AxleLoad& axle, const AxleLoadReport& report) {
     return most && share(*most) < 0 ? "\"" + most->name + "\"" : std::string("the bare axle load");
 }
 
-void judgeAxle(AxleLoad& axle, std::optional<double> before_kg, std::optional<double> limit_kg,
-               std::optional<double> accuracy_kg, const AxleLoadReport& report, bool wheelbaseKnown) {
+/// The axle's own figure, or the sum of its wheels'; a reason when the two contradict one another.
+struct Bare {
+    Known kg;
+    std::string reason;
+};
+Bare bareOf(const Known& axle_kg, const Known& left_kg, const Known& right_kg, const Known& accuracy_kg) {
+    if (!left_kg || !right_kg) return {axle_kg, {}};
+    const double wheels_kg = *left_kg + *right_kg;
+    if (axle_kg && std::abs(*axle_kg - wheels_kg) > accuracy_kg.value_or(0) + 1e-9)
+        return {axle_kg, "its wheels weigh " + quantity::fixed(wheels_kg, 1) + " kg together, the axle " +
+                             quantity::fixed(*axle_kg, 1) + " kg: weigh again"};
+    return {axle_kg ? axle_kg : Known(wheels_kg), {}};
+}
+
+void judgeAxle(AxleLoad& axle, const Bare& bare, const Known& limit_kg, const Known& accuracy_kg,
+               const AxleLoadReport& report, const Sheet& sheet) {
+    const Known& before_kg = bare.kg;
     axle.before_kg = before_kg;
     axle.limit_kg = limit_kg;
-    axle.accuracy_kg = accuracy_kg;
-    if (!wheelbaseKnown)
+    if (accuracy_kg && *accuracy_kg > 0)
+        axle.accuracy_kg = std::hypot(*accuracy_kg, std::sqrt(sheet.squareOf(&axle == &report.front)));
+    if (!sheet.wheelbase_mm())
         axle.reason = "the wheelbase is not given";
     else if (!before_kg)
         axle.reason = "the bare axle load is not given";
@@ -75,12 +171,16 @@ void judgeAxle(AxleLoad& axle, std::optional<double> before_kg, std::optional<do
         axle.reason = "no limit is given for this axle";
         return;
     }
-    axle.verdict = model::judge(*limit_kg - *axle.load_kg, accuracy_kg);
+    axle.verdict = model::judge(*limit_kg - *axle.load_kg, axle.accuracy_kg);
     if (axle.verdict == Verdict::Unknown) axle.reason = "the accuracy of the bare weight is not given";
     if (!report.left_out.empty() && axle.verdict != Verdict::NoGo) {
         axle.verdict = Verdict::Unknown;
         axle.reason = "left out: " + report.left_out.front();
         if (report.left_out.size() > 1) axle.reason += " and " + std::to_string(report.left_out.size() - 1) + " more";
+    }
+    if (!bare.reason.empty() && axle.verdict != Verdict::NoGo) {
+        axle.verdict = Verdict::Unknown;
+        axle.reason = bare.reason;
     }
 }
 
@@ -90,20 +190,22 @@ Vector3d foundAt_mm(model::Body body) {
     return body.poseOwnerBody() * model::extents_mm(body.shape).center();
 }
 
-/// Whether a part that counts stands for the body.
-bool isAPart(const model::Project& project, const model::BodyRef& ref) {
+/// Whether a part that counts stands for the body: it names it, or is called what it is called.
+bool isAPart(const model::Project& project, const model::BodyRef& ref, const std::string& name) {
     for (const model::Part& part : project.parts.value_or(std::vector<model::Part>{}))
-        if (part.on_car != model::OnCar::No && part.body == ref.text() && model::isTaken(project, part)) return true;
+        if (part.on_car != model::OnCar::No && (part.body == ref.text() || (part.body.empty() && part.name == name)) &&
+            model::isTaken(project, part))
+            return true;
     return false;
 }
 
 } // namespace
 
-AxleLoadReport axleLoads(const model::Project& project) {
+AxleLoadReport axleLoads(const model::Project& project, const model::RuleBook& book) {
     AxleLoadReport report;
     const model::Weights weights = project.weights.value_or(model::Weights{});
-    const std::optional<double> wheelbase_mm = project.vehicle ? project.vehicle->wheelbase_mm : std::nullopt;
-    Sheet sheet(report, wheelbase_mm);
+    Sheet sheet(report, project.vehicle ? &*project.vehicle : nullptr);
+    const auto known = [&book](const Known& kg, model::MassFrom from) { return Weighed{kg, shareOf(book, from)}; };
 
     const model::Placement* placement = model::activePlacement(project);
     const std::optional<model::Donor> donor = model::hangingDonor(project);
@@ -118,21 +220,22 @@ AxleLoadReport axleLoads(const model::Project& project) {
                                                                   : " (its body is not there)"));
             continue;
         }
-        sheet.add("part:" + part.id.text, part.name, part.mass_kg, at, part.on_car == model::OnCar::On ? 1 : -1);
+        sheet.add("part:" + part.id.text, part.name, known(part.mass_kg, part.mass_from), at,
+                  part.on_car == model::OnCar::On ? 1 : -1);
     }
     if (donor) {
         const model::Donor& whole = *model::activeDonor(project);
         for (std::size_t i = 0; i < whole.masses.size(); ++i) {
             const model::Mass& mass = whole.masses[i];
             if (mass.off || !model::isTaken(project, whole.id.text, mass.option)) continue;
-            sheet.add("mass:" + std::to_string(i), mass.name, mass.mass_kg, Vector3d(pose_vehicle_donor * mass.at_mm),
-                      1);
+            sheet.add("mass:" + std::to_string(i), mass.name, known(mass.mass_kg, mass.from),
+                      Vector3d(pose_vehicle_donor * mass.at_mm), 1);
         }
         if (donor->masses.empty()) sheet.leaveOut(donor->name + " (no masses)");
     }
     for (std::size_t i = 0; i < weights.loads.size(); ++i)
         if (const model::Mass& load = weights.loads[i]; !load.off)
-            sheet.add("load:" + std::to_string(i), load.name, load.mass_kg, load.at_mm, 1);
+            sheet.add("load:" + std::to_string(i), load.name, known(load.mass_kg, load.from), load.at_mm, 1);
     const auto addMoves = [&](const std::string& owner, const std::vector<model::Body>& bodies,
                               const Eigen::Matrix3d& rotation_vehicle_owner) {
         for (const model::Body& body : bodies) {
@@ -140,35 +243,50 @@ AxleLoadReport axleLoads(const model::Project& project) {
             const bool gone = body.standing == model::Standing::Removed || !model::isTaken(project, owner, body.option);
             if (gone || !body.moved()) continue;
             const Vector3d shift_vehicle_mm = rotation_vehicle_owner * body.shift_mm;
-            if (body.mass_kg)
-                sheet.addMove("body:" + model::BodyRef{owner, body.id}.text(), body.name, *body.mass_kg,
-                              shift_vehicle_mm);
+            if (body.mass_kg && *body.mass_kg > 0)
+                sheet.addMove("body:" + model::BodyRef{owner, body.id}.text(), body.name,
+                              known(body.mass_kg, body.mass_from), shift_vehicle_mm);
             else if (shift_vehicle_mm.x() != 0)
                 sheet.leaveOut(body.name + " (moved, no mass)");
         }
     };
     if (project.vehicle)
         for (const model::Body& body : project.vehicle->bodies) {
-            if (body.option.empty() || body.standing == model::Standing::Removed) continue;
             const model::BodyRef ref{model::vehicle_owner, body.id};
+            if (isAPart(project, ref, body.name)) continue;
+            const Weighed mass = known(body.mass_kg, body.mass_from);
+            if (body.standing == model::Standing::Removed) {
+                if (!model::isTaken(project, ref.owner, body.option) || model::isAlternative(project, ref.owner, body))
+                    continue; // was never there
+                if (mass.kg && *mass.kg > 0)
+                    sheet.add("body:" + ref.text(), body.name + " (taken out)", mass, foundAt_mm(body), -1);
+                else
+                    report.still_counted.push_back(body.name);
+                continue;
+            }
+            if (body.option.empty()) {
+                if (body.standing == model::Standing::Added && mass.kg)
+                    sheet.add("body:" + ref.text(), body.name + " (added)", mass, foundAt_mm(body), 1);
+                continue;
+            }
             const bool taken = model::isTaken(project, ref.owner, body.option);
             const bool came_with_it = !model::isAlternative(project, ref.owner, body);
-            if (taken == came_with_it || isAPart(project, ref)) continue;
+            if (taken == came_with_it) continue;
             sheet.add("body:" + ref.text(),
-                      body.name + (taken ? " (its option is taken)" : " (its option is not taken)"), body.mass_kg,
+                      body.name + (taken ? " (its option is taken)" : " (its option is not taken)"), mass,
                       foundAt_mm(body), taken ? 1 : -1);
         }
     if (project.vehicle) addMoves(model::vehicle_owner, project.vehicle->bodies, Eigen::Matrix3d::Identity());
     if (donor) addMoves(donor->id.text, donor->bodies, pose_vehicle_donor.linear());
 
     report.limit_source = weights.limit_source;
-    judgeAxle(report.front, weights.bare.front_kg, weights.limit.front_kg, weights.accuracy_kg, report,
-              wheelbase_mm.has_value());
-    judgeAxle(report.rear, weights.bare.rear_kg, weights.limit.rear_kg, weights.accuracy_kg, report,
-              wheelbase_mm.has_value());
-    if (report.front.load_kg && report.rear.load_kg && *report.front.load_kg + *report.rear.load_kg > 0)
-        report.centre_of_gravity_x_mm =
-            *wheelbase_mm * *report.rear.load_kg / (*report.front.load_kg + *report.rear.load_kg);
+    const model::CornerLoads& wheels = weights.corners;
+    judgeAxle(report.front,
+              bareOf(weights.bare.front_kg, wheels.front_left_kg, wheels.front_right_kg, weights.accuracy_kg),
+              weights.limit.front_kg, weights.accuracy_kg, report, sheet);
+    judgeAxle(report.rear, bareOf(weights.bare.rear_kg, wheels.rear_left_kg, wheels.rear_right_kg, weights.accuracy_kg),
+              weights.limit.rear_kg, weights.accuracy_kg, report, sheet);
+    sheet.finish(weights);
     report.verdict = model::worse(report.front.verdict, report.rear.verdict);
     return report;
 }

@@ -56,7 +56,7 @@ private slots:
         settle();
         QVERIFY(std::abs(front - *session().reports()->weights->front.load_kg - 80 * (1 - 1350.0 / 2650)) < 1e-9);
         QVERIFY(std::abs(rear - *session().reports()->weights->rear.load_kg - 80 * 1350.0 / 2650) < 1e-9);
-        QCOMPARE(weights()->table()->item(driver, 2)->text(), QStringLiteral("not counted"));
+        QCOMPARE(weights()->table()->item(driver, 3)->text(), QStringLiteral("not counted"));
         weights()->table()->item(driver, 0)->setCheckState(Qt::Checked);
         settle();
         QCOMPARE(*session().reports()->weights->front.load_kg, front);

@@ -68,6 +68,30 @@ double brutePeak(const JointChain& chain) {
 class JointChainTest : public QObject {
     Q_OBJECT
 private slots:
+    /// One cross: the output swings between cos β and 1/cos β of the input, whatever steps a turn is looked at in.
+    void theSwingIsExact() {
+        for (const double beta : {1.0, 7.3, 24.1}) {
+            const TurnReport turn = overATurn(chainOf({Vector3d::UnitX(), falling(beta, 0.37 * beta)}));
+            const double angle = operatingAngle_rad(chainOf({Vector3d::UnitX(), falling(beta, 0.37 * beta)}), 0);
+            QVERIFY(std::abs(turn.least_ratio - std::cos(angle)) < 1e-9);
+            QVERIFY(std::abs(turn.most_ratio - 1 / std::cos(angle)) < 1e-9);
+        }
+    }
+    /// Two joints of 5° whose planes are turned about the shaft by so much: as much of phase leaves nothing.
+    void theTwistOfTheJointPlanes() {
+        for (const double twist : {-70.0, -20.0, 0.0, 35.0, 80.0}) {
+            const Vector3d shaft = Vector3d::UnitX();
+            const auto leant = [&](double about_deg, double by_deg) {
+                const Eigen::AngleAxisd about(about_deg * deg, shaft);
+                return Vector3d(about * Vector3d(std::cos(by_deg * deg), 0, -std::sin(by_deg * deg)));
+            };
+            JointChain chain = chainOf({leant(0, -5), shaft, leant(twist, 5)});
+            QVERIFY(std::abs(*planeTwist_rad(chain, 0) / deg - twist) < 1e-9);
+            chain.joints[0].phase_rad = twist * deg;
+            QVERIFY(residual_per_s2(chain) < 1e-9);
+        }
+        QVERIFY(!planeTwist_rad(chainOf({Vector3d::UnitX(), Vector3d::UnitX(), falling(3)}), 0)); // no plane
+    }
     void oneJointTurnsByTheTextbook() {
         for (const double beta : {0.5, 3.0, 15.0, 40.0}) {
             const JointChain chain = chainOf({Vector3d::UnitX(), falling(beta)});

@@ -305,6 +305,55 @@ private slots:
         QCOMPARE(report.cures.front().kind, Cure::Kind::PinionNose);
         QVERIFY(report.cures.front().residual_deg < 0.05);
     }
+    /// What belongs to one donor says nothing of another that is hung in its place.
+    void anotherDonorHasALineOfItsOwn() {
+        model::Project project = tests::hungUnit();
+        model::ShaftLine line = simple();
+        line.from.owner = "unit";
+        line.from.at_mm = {600, 0, 0};
+        project.driveline.emplace();
+        project.driveline->lines = {line};
+        project.driveline->bell = model::BellStack{};
+        project.driveline->bell->overhung_kg = 1;
+        model::Interface mates;
+        mates.id = mates.name = "output";
+        mates.kind = model::InterfaceKind::Bore;
+        mates.a.diameter_mm = mates.b.diameter_mm = 15;
+        project.driveline->interfaces = {mates};
+        project.gearing.emplace();
+        project.gearing->max_rpm = 6000;
+        project.gearing->gears = {{"1", 1, false, {}}};
+        const auto own = driveline::driveline(project, book());
+        QVERIFY(own->missing.empty() && own->lines.size() == 1 && own->interfaces.size() == 1 && own->bell.size() == 1);
+        QVERIFY(driveline::topSpeed_rpm(project, line).has_value());
+        // Hung beside it: what the file had stays the first one's, and the second one's is not known.
+        model::Donor other;
+        other.id.text = other.name = "other";
+        auto both = model::hung(project, other);
+        QVERIFY(both.ok());
+        QCOMPARE(both.value().gearing->donor, std::string("unit"));
+        QCOMPARE(both.value().driveline->bell->donor, std::string("unit"));
+        auto second = driveline::driveline(both.value(), book());
+        QCOMPARE(second->verdict, Verdict::Unknown);
+        QCOMPARE(second->missing.size(), std::size_t(3));
+        QVERIFY(second->lines.empty() && second->interfaces.empty() && second->bell.empty());
+        QVERIFY(!driveline::topSpeed_rpm(both.value(), line));
+        QVERIFY(!model::gearingOf(both.value()));
+        model::Project back = both.value();
+        back.active_placement = project.placements[0].id;
+        QVERIFY(driveline::driveline(back, book())->missing.empty());
+        // Whose it is is not said, and there are two: not known.
+        back.driveline->interfaces[0].donor.clear();
+        back.driveline->bell->donor.clear();
+        const auto unsaid = driveline::driveline(back, book());
+        QCOMPARE(unsaid->interfaces[0].verdict, Verdict::Unknown);
+        QCOMPARE(unsaid->missing.size(), std::size_t(1));
+        back.driveline->bell->donor = "nobody";
+        const auto errors = model::validate(back, book());
+        QVERIFY(std::any_of(errors.begin(), errors.end(), [](const Error& e) {
+            return e.line().find("there is no donor \"nobody\"") != std::string::npos;
+        }));
+    }
     void theUnitGoesWhereAStockShaftWantsIt() {
         model::Project project = tests::hungUnit();
         const model::Donor donor = project.donors[0];
@@ -471,16 +520,22 @@ private slots:
     }
     void windUpThatIsNotGivenIsSaid() {
         model::ShaftLine line = simple();
-        QVERIFY(check(judged(line), "joint-1/travel").reason.find("wind-up") != std::string::npos);
+        line.path.windup_up_deg = line.path.windup_down_deg = 0;
+        QCOMPARE(check(judged(line), "joint-1/travel").verdict, Verdict::Unknown);
         line.path.windup_up_deg = 2;
-        QVERIFY(check(judged(line), "joint-1/travel").reason.empty());
+        QVERIFY(check(judged(line), "joint-1/travel").reason.find("winds the axle up") != std::string::npos);
+        line.path.windup_down_deg = 1;
+        QCOMPARE(check(judged(line), "joint-1/travel").verdict, Verdict::Go);
         line.path.windup_up_deg = 0;
         line.path.kind = model::PathKind::Fixed;
         QVERIFY(check(judged(line), "joint-1/travel").reason.empty());
+        line.path.kind = model::PathKind::NotSaid; // what nobody said is not "it stands still"
+        QCOMPARE(check(judged(line), "joint-1/travel").verdict, Verdict::Unknown);
     }
     void theMakersFigureComesBeforeTheBooks() {
         model::ShaftLine line = simple();
         line.to.at_mm.z() = 380; // 7.9°
+        line.path.windup_up_deg = line.path.windup_down_deg = 0.5;
         QCOMPARE(check(judged(line), "joint-1/travel").verdict, Verdict::Go);
         line.joints[0].max_deg = 5;
         line.joints[0].max_source = "stamped on its yoke";

@@ -76,9 +76,17 @@ private slots:
         QCOMPARE(bay.clearance.verdict, Verdict::NoGo);
         QVERIFY(pair.clearing_move_mm && pair.clearing_move_mm->z() >= 5 + 3 && pair.clearing_move_mm->z() < 9);
 
-        const Bay shorter(axleBay(60));
+        const Bay shorter(axleBay(60, 1)); // the sump's edge, 100 out: 1.7 nearer
         QCOMPARE(shorter.pair("unit/sump", "vehicle/axle")->verdict, Verdict::Go);
         QCOMPARE(shorter.clearance.verdict, Verdict::Go);
+        // An axle that neither rolls nor hangs down was not measured.
+        QCOMPARE(Bay(axleBay(60)).clearance.verdict, Verdict::Unknown);
+        Project taut = axleBay(60, 1);
+        taut.vehicle->motions[0].droop_mm = 0;
+        QCOMPARE(Bay(taut).clearance.verdict, Verdict::Unknown);
+        taut = axleBay(60, 1);
+        taut.vehicle->motions[0].end = End::NotSaid;
+        QCOMPARE(Bay(taut).clearance.verdict, Verdict::Unknown);
     }
 
     void rolledItsEndComesNearer() {
@@ -171,7 +179,7 @@ private slots:
         p.vehicle->motions.push_back(rod);
         QVERIFY(validate(p, store::defaultRuleBook()).empty());
         const fit::Movement movement = fit::makeMovement(p);
-        QVERIFY(movement.broken.empty());
+        QCOMPARE(movement.broken.size(), std::size_t{1}); // the axle's roll is not given
         QCOMPARE(movement.freedoms.size(), std::size_t{2});
         const Vector3d front(-300, -600, 0); // the wheel's front, square before its pin
         const double right = 25 * M_PI / 180, left = 30 * M_PI / 180;
@@ -408,8 +416,8 @@ private slots:
         p.placements[0].rocking.roll_deg = 2;
         p.placements[0].rocking.down_mm = 5;
         const fit::Movement movement = fit::makeMovement(p);
-        QCOMPARE(movement.broken.size(), std::size_t{1});
-        QVERIFY(movement.broken[0].error.mend.find("front_mount") != std::string::npos);
+        QCOMPARE(movement.broken.size(), std::size_t{2}); // and the axle's roll
+        QVERIFY(movement.broken[1].error.mend.find("front_mount") != std::string::npos);
         const Vector3d down = movement.at({"unit", {"sump"}}, {0, -5}).translation();
         QVERIFY((down - Vector3d(0, 0, -5)).norm() < 1e-12);
         QVERIFY(Bay(p).clearance.verdict >= Verdict::Unknown);

@@ -50,7 +50,8 @@ private slots:
             QCOMPARE(a.pairs[i].name_a, b.pairs[i].name_a);
             QVERIFY(std::abs(a.pairs[i].gap.gap_mm - b.pairs[i].gap.gap_mm) < 0.05);
         }
-        const auto loads = weights::axleLoads(before), moved = weights::axleLoads(after);
+        const auto loads = weights::axleLoads(before, store::defaultRuleBook()),
+                   moved = weights::axleLoads(after, store::defaultRuleBook());
         QVERIFY(std::abs(*loads.front.load_kg - *moved.front.load_kg) < 1e-9);
         // There and back is where it was.
         const Project back = withDatumMoved(after, -495, before.vehicle->datum.kind, before.vehicle->datum.name);

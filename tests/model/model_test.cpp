@@ -20,7 +20,8 @@ Donor donorWithPoints() {
     donor.reference_points = {{{"l"}, "left", "front_mount", {-640, -215, 15}, {}, 1.0, {}, {}},
                               {{"r"}, "right", "front_mount", {-640, 215, 45}, {}, 1.0, {}, {}},
                               {{"g"}, "pad", "gearbox_mount", {670, 0, -92}, {}, 1.0, {}, {}}};
-    donor.masses = {{"engine", 200.0, {-300, 0, 100}, {}, false, {}}, {"gearbox", 50.0, {400, 0, 0}, {}, false, {}}};
+    donor.masses = {{"engine", 200.0, {-300, 0, 100}, {}, false, {}, {}},
+                    {"gearbox", 50.0, {400, 0, 0}, {}, false, {}, {}}};
     return donor;
 }
 

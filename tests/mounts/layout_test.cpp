@@ -39,6 +39,7 @@ model::Project withCrossmember() {
         row.name = row.id;
         row.at_mm = {900, y, 455};
         row.count = 6;
+        row.accuracy_mm = 1;
         p.mounts->rows.push_back(row);
     }
     model::Crossmember c;
@@ -100,6 +101,11 @@ private slots:
         QVERIFY(std::abs(c.slot_left_mm - 4) < 1e-9); // of 12
         QVERIFY(c.reaches && std::abs(c.drop_mm) < 1e-9);
         QCOMPARE(check(r, "bar/slot").verdict, Verdict::Go);
+        model::Project unsure = withCrossmember();
+        unsure.mounts->rows[1].accuracy_mm.reset();
+        QCOMPARE(check(judged(unsure), "bar/slot").verdict, Verdict::Unknown);
+        unsure.mounts->rows[1].accuracy_mm = 5; // more than the 4 that are left
+        QCOMPARE(check(judged(unsure), "bar/slot").verdict, Verdict::Close);
         QCOMPARE(check(r, "bar/drop").verdict, Verdict::Go);
         // From 200, 400 to the bar's underside at 480 − 25 there…: from hole (340, 455) to seat (0, 495), by hand.
         const double t = ((200 - 340) * (0 - 340) + (400 - 455) * (495.0 - 455)) / (340.0 * 340 + 40 * 40);

@@ -26,7 +26,7 @@ model::Project unit() {
     box.shape = model::BoxSpec{{600, 400, 500}};
     box.position_mm = {-200, 0, 0};
     donor.bodies = {box};
-    donor.masses = {{"Engine", 30, {-200, 0, 0}, "", false, {}}, {"Gearbox", 10, {600, 0, 0}, "", false, {}}};
+    donor.masses = {{"Engine", 30, {-200, 0, 0}, "", false, {}, {}}, {"Gearbox", 10, {600, 0, 0}, "", false, {}, {}}};
     project.donors = {donor};
     model::Placement placement;
     placement.id.text = "p";

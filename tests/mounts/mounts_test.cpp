@@ -232,6 +232,115 @@ private slots:
         bolts.length_mm.reset();
         QCOMPARE(check(judged(p), "left/pad/engaged").verdict, Verdict::Unknown);
     }
+    /// Rubbers that lie on their side carry the unit by their shear: 160 kg on three, a third each.
+    void rubbersOnTheirSideAreLoadedAcross() {
+        model::Project p = unit();
+        for (model::Mount& m : p.mounts->mounts) m.axis = Vector3d(0, m.centre_mm->y() < 0 ? 1 : -1, 0);
+        MountsReport r = judged(p);
+        QVERIFY(std::abs(*r.mounts[0].rest_n) < 1e-6);
+        QVERIFY(std::abs(*r.mounts[0].rest_shear_n - 160 * g / 3) < 1e-6);
+        // What it bears across is not given: not known, whatever it bears along its axis.
+        QCOMPARE(check(r, "left/rating-shear").verdict, Verdict::Unknown);
+        p.mounts->isolators[0].shear_rating_n = 600;
+        r = judged(p);
+        QVERIFY(std::abs(*check(r, "left/rating-shear").value - 160 * g / 3 / 600) < 1e-9);
+        QCOMPARE(check(r, "left/rating-shear").verdict, Verdict::Go);
+        p.mounts->isolators[0].shear_rating_n = 500; // 523 N rest on it
+        QCOMPARE(check(judged(p), "left/rating-shear").verdict, Verdict::NoGo);
+        // Leaning by 30°: cos 30° along it, sin 30° across it.
+        p = unit();
+        for (model::Mount& m : p.mounts->mounts) m.axis = Vector3d(0, 0.5, std::sqrt(0.75));
+        r = judged(p);
+        QVERIFY(std::abs(*r.mounts[2].rest_n - 160 * g / 3 * std::sqrt(0.75)) < 1e-6);
+        QVERIFY(std::abs(*r.mounts[2].rest_shear_n - 160 * g / 3 * 0.5) < 1e-6);
+        p.mounts->isolators[0].rating_n.reset();
+        QCOMPARE(check(judged(p), "left/rating").verdict, Verdict::Unknown);
+    }
+    void leaningAsAProtractorTellsIt() {
+        // On the left (y below zero) the top goes to the left when it leans outward.
+        QVERIFY((axisOf({30, 0}, -300) - Vector3d(0, -0.5, std::sqrt(0.75))).norm() < 1e-12);
+        QVERIFY((axisOf({30, 0}, 300) - Vector3d(0, 0.5, std::sqrt(0.75))).norm() < 1e-12);
+        QVERIFY((axisOf({0, 20}, 300) - Vector3d(-std::sin(20 * M_PI / 180), 0, std::cos(20 * M_PI / 180))).norm() <
+                1e-12);
+        for (const double y : {-200.0, 0.0, 200.0})
+            for (const double outward : {-170.0, -90.0, 0.0, 35.0, 90.0})
+                for (const double forward : {-60.0, 0.0, 12.0}) {
+                    const Lean back = leanOf(axisOf({outward, forward}, y), y);
+                    QVERIFY(std::abs(back.outward_deg - outward) < 1e-9);
+                    QVERIFY(std::abs(back.forward_deg - forward) < 1e-9);
+                }
+    }
+    /// M10 (nut 8.4 high, pitch 1.5) through 12 of plates and 10 of rail: at least 22 + 8.4 + 1.5 = 31.9 long; of one
+    /// with a shank 26 are threaded (ISO 4014): no longer than 22 − 1 + 26 = 47.
+    void throughBoltsAreJudgedAtTheirNuts() {
+        model::Project p = unit();
+        model::MountFace& pad = p.mounts->mounts[0].pad;
+        pad.holes_mm = {{0, 0}};
+        pad.thread_mm = 10;
+        pad.through = true;
+        pad.depth_mm = 10;
+        model::Bolting& bolts = p.mounts->mounts[0].pad_bolts;
+        bolts.length_mm = 35;
+        bolts.clamped_mm = 12;
+        bolts.grade = "8.8";
+        MountsReport r = judged(p);
+        QCOMPARE(*r.bolts[0].grip_mm, 22.0);
+        QCOMPARE(*r.bolts[0].engaged_mm, 13.0);
+        QVERIFY(std::abs(*r.bolts[0].least_length_mm - 31.9) < 1e-9);
+        QVERIFY(std::abs(*r.bolts[0].most_length_mm - 47) < 1e-9);
+        QCOMPARE(check(r, "left/pad/nut").verdict, Verdict::Go);
+        QCOMPARE(check(r, "left/pad/grip").verdict, Verdict::Go);
+        bolts.length_mm = 30; // 8 beyond: less than the nut
+        QCOMPARE(check(judged(p), "left/pad/nut").verdict, Verdict::NoGo);
+        bolts.length_mm = 50; // a shank of 24 in a grip of 22
+        QCOMPARE(check(judged(p), "left/pad/grip").verdict, Verdict::Unknown);
+        bolts.threaded_mm = 26;
+        QCOMPARE(check(judged(p), "left/pad/grip").verdict, Verdict::NoGo);
+        bolts.threaded_mm = 50;
+        QCOMPARE(check(judged(p), "left/pad/grip").verdict, Verdict::Go);
+        pad.depth_mm.reset();
+        QCOMPARE(check(judged(p), "left/pad/nut").verdict, Verdict::Unknown);
+        QCOMPARE(check(judged(p), "left/pad/grip").verdict, Verdict::Unknown);
+    }
+    void aPlaceOfTheUnitWithoutAMountIsNamed() {
+        model::Project p = unit();
+        model::HardPoint point;
+        point.id.text = "fourth";
+        point.name = "Fourth mount";
+        point.role = "front_mount";
+        point.at_mm = Vector3d(250, -190, 500) - Vector3d(500, 0, 600); // the left one's
+        p.donors[0].reference_points = {point};
+        QVERIFY(!has(judged(p), "pad/fourth"));
+        p.donors[0].reference_points[0].at_mm.x() -= 400;
+        QCOMPARE(check(judged(p), "pad/fourth").verdict, Verdict::Unknown);
+        p.donors[0].reference_points[0].role = "sling";
+        QVERIFY(!has(judged(p), "pad/fourth"));
+    }
+    void halfOfAFacesBoltsIsNotKnown() {
+        model::Project p = unit();
+        model::MountFace& pad = p.mounts->mounts[0].pad;
+        QCOMPARE(check(judged(p), "left/pad/thread").verdict, Verdict::Unknown); // nothing is said of them
+        pad.thread_mm = 10;
+        QCOMPARE(check(judged(p), "left/pad/all").verdict, Verdict::Unknown);
+        QCOMPARE(check(judged(p), "left/pad/grade").verdict, Verdict::Unknown);
+        pad.holes_mm = {{0, 0}};
+        pad.depth_mm = 20;
+        p.mounts->mounts[0].pad_bolts.length_mm = 20;
+        p.mounts->mounts[0].pad_bolts.clamped_mm = 8; // 12 in: enough in steel, not in aluminium
+        QCOMPARE(check(judged(p), "left/pad/engaged").verdict, Verdict::Unknown);
+        pad.metal = model::Metal::Steel;
+        QCOMPARE(check(judged(p), "left/pad/engaged").verdict, Verdict::Go);
+        pad.metal = model::Metal::CastIron;
+        QCOMPARE(check(judged(p), "left/pad/engaged").verdict, Verdict::NoGo);
+    }
+    void aRubberThatStandsOnNothingIsTold() {
+        model::Project p = tests::withBrackets();
+        QVERIFY(!has(judged(p), "left/stands"));
+        p.mounts->mounts[0].tower.reset(); // its rubber, 40 high, stands at 480, the stand is at 380
+        const model::Check& c = check(judged(p), "left/stands");
+        QCOMPARE(c.verdict, Verdict::Close);
+        QVERIFY(std::abs(*c.value - 100) < 1e-9);
+    }
     void whatHoldsNothingIsNoGo() {
         model::Project p = unit();
         for (model::Mount& m : p.mounts->mounts) m.centre_mm = Vector3d(500, 0, 500); // it would turn about that point

@@ -33,13 +33,14 @@ Project full() {
     first.pad.measured.who = "R. Oake";
     first.stand->through = true;
     first.stand->metal = Metal::CastIron;
-    first.stand_bolts = {3.0,  40.0,      12.0,         "10.9", Treatment::AntiSeize, "salt", 55.0,
-                         22.0, "R. Oake", "2026-05-02", {}};
+    first.stand_bolts = {3.0,  40.0, 12.0,      26.0,         "10.9", Treatment::AntiSeize, "salt", 55.0,
+                         22.0, 24.0, "R. Oake", "2026-05-02", {}};
     Isolator own;
     own.id = "own";
     own.name = "Own";
     own.material = "rubber";
     own.axial_n_per_mm = 300;
+    own.shear_rating_n = 410;
     own.shear_n_per_mm = 80;
     own.shear2_n_per_mm = 120;
     own.stop_in_mm = 0; // resting on it is not the same as having none

@@ -36,7 +36,7 @@ Project bay(double gap_mm, std::optional<double> accuracy = 1) {
     donor.id.text = "unit";
     donor.name = "Unit";
     donor.bodies = {box("Rear sump", "sump", {200, 200, 100}, {0, 0, 130 + gap_mm})};
-    donor.masses = {{"unit", 200.0, {0, 0, 0}, {}, false, {}}};
+    donor.masses = {{"unit", 200.0, {0, 0, 0}, {}, false, {}, {}}};
     p.donors = {donor};
     Placement placement;
     placement.id.text = "p";

@@ -61,13 +61,14 @@ private slots:
     }
     void theDrivenLoadIsThatOfTheDrivenAxles() {
         const model::Project tarn = demo("harrow-tarn"), quad = demo("skerry-quad"), wren = demo("pell-wren");
-        const auto loads = [](const model::Project& p) { return weights::axleLoads(p); };
-        QVERIFY(std::abs(*study::drivenLoad_kg(tarn) - *loads(tarn).rear.load_kg) < 1e-9);
-        QVERIFY(std::abs(*study::drivenLoad_kg(quad) - *loads(quad).rear.load_kg - *loads(quad).front.load_kg) < 1e-9);
-        QVERIFY(study::drivenLoad_kg(wren).has_value());
+        const auto loads = [](const model::Project& p) { return weights::axleLoads(p, store::defaultRuleBook()); };
+        QVERIFY(std::abs(*study::drivenLoad_kg(tarn, store::defaultRuleBook()) - *loads(tarn).rear.load_kg) < 1e-9);
+        QVERIFY(std::abs(*study::drivenLoad_kg(quad, store::defaultRuleBook()) - *loads(quad).rear.load_kg -
+                         *loads(quad).front.load_kg) < 1e-9);
+        QVERIFY(study::drivenLoad_kg(wren, store::defaultRuleBook()).has_value());
         model::Project bare = tarn;
         bare.weights.reset();
-        QVERIFY(!study::drivenLoad_kg(bare));
+        QVERIFY(!study::drivenLoad_kg(bare, store::defaultRuleBook()));
     }
 };
 

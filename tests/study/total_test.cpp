@@ -56,6 +56,46 @@ private slots:
         QCOMPARE(reports.verdict, Verdict::Go);
         QCOMPARE(study::totalWords(reports), std::string("go"));
     }
+    /// A crossmember with a step 20 deep, 120 long; a box bolted to its front face beside the mouth, and one in it.
+    void whatIsFixedNearACutIsNamed() {
+        Project p = good();
+        p.vehicle->bodies[0].shape =
+            ProfileSpec{RectTubeSection{100, 80, 5}, Vector3d(0, -300, 0), Vector3d(0, 300, 0), 0};
+        p.vehicle->bodies[0].may.be_cut = true;
+        Pocket step;
+        step.id = "step";
+        step.name = "Step";
+        step.body.text = "crossmember";
+        step.form = PocketForm::Step;
+        step.at_mm = {0, 0, 40};
+        step.along = {0, 1, 0};
+        step.length_mm = 120;
+        step.width_mm = 100;
+        step.depth_mm = 20;
+        step.plate_mm = 5;
+        p.relief.emplace();
+        p.relief->pockets = {step};
+        const auto fixed = [&]() -> std::optional<Check> {
+            const study::Reports reports = run(p);
+            for (const Check& check : reports.relief->checks)
+                if (check.id == "step/fixed/box") return check;
+            return std::nullopt;
+        };
+        QVERIFY(!fixed());
+        // Its near side 80 along: 15 from the cut, which ends at 60 and its plate's 5.
+        p.vehicle->bodies.push_back(box("box", "fixed_part", {40, 40, 40}, {-70, 100, 40}));
+        auto near = fixed();
+        QVERIFY(near && std::abs(*near->value - 15) < 0.5);
+        QCOMPARE(near->verdict, Verdict::Close);
+        p.vehicle->bodies.back().position_mm.y() = 160; // 75 from it
+        QVERIFY(!fixed());
+        p.vehicle->bodies.back().position_mm = {-70, 0, 70}; // on the face that is cut away
+        QCOMPARE(fixed()->verdict, Verdict::NoGo);
+        p.vehicle->bodies.back().position_mm.x() = -90; // 20 off the metal: fixed elsewhere
+        QVERIFY(!fixed());
+        p.joined = {{{vehicle_owner, {"box"}}, {vehicle_owner, {"crossmember"}}, "a long bolt", {}}};
+        QCOMPARE(fixed()->verdict, Verdict::Close);
+    }
     void theTotalIsTheWorstOfAllThatIsListed_data() {
         QTest::addColumn<Change>("change");
         QTest::addColumn<QString>("id");
@@ -112,7 +152,7 @@ private slots:
             p.vehicle->hard_points = {{{"centre"}, "centre", "", {0, 0, 0}, {}, {}, {}, {}}};
             p.vehicle->motions = {axle};
             p.vehicle->springs.front_n_per_mm = 1;
-            p.donors[0].masses = {{"unit", 200.0, {0, 0, 0}, {}, false, {}}};
+            p.donors[0].masses = {{"unit", 200.0, {0, 0, 0}, {}, false, {}, {}}};
             p.weights.emplace();
             p.weights->bare = {500, 500};
             p.weights->limit = {2000, 2000};

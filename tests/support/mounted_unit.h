@@ -33,7 +33,7 @@ inline model::Project mountedUnit() {
     p.vehicle.emplace();
     model::Donor donor;
     donor.id.text = "unit";
-    donor.masses = {{"Unit", 160, {0, 0, 0}, "", false, {}}};
+    donor.masses = {{"Unit", 160, {0, 0, 0}, "", false, {}, {}}};
     p.donors = {donor};
     model::Placement placement;
     placement.id.text = "p";

@@ -21,7 +21,8 @@ Project hanging() {
     Donor donor;
     donor.id.text = "unit";
     donor.name = "Unit";
-    donor.masses = {{"engine", 200.0, {-300, 0, 100}, {}, false, {}}, {"gearbox", 50.0, {450, 0, 0}, {}, false, {}}};
+    donor.masses = {{"engine", 200.0, {-300, 0, 100}, {}, false, {}, {}},
+                    {"gearbox", 50.0, {450, 0, 0}, {}, false, {}, {}}};
     donor.reference_points = {{{"f"}, "front eye", "sling", {-500, 40, 380}, {}, {}, {}, {}},
                               {{"r"}, "rear eye", "sling", {-100, -40, 380}, {}, {}, {}, {}}};
     p.donors = {donor};

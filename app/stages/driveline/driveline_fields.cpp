@@ -42,25 +42,27 @@ void flangeFields(std::vector<Field>& out, const Editing<model::FlangePlace>& ed
 void pathFields(std::vector<Field>& out, const Editing<model::EndPath>& edit, const model::EndPath& path) {
     const model::Project& project = *edit.session().project();
     out.push_back(fields::heading(tr("How its far end moves")));
-    std::vector<std::pair<QString, QString>> ways{{QStringLiteral("/fixed"), tr("not at all")},
+    std::vector<std::pair<QString, QString>> ways{{QStringLiteral("/not_said"), tr("not said yet")},
+                                                  {QStringLiteral("/fixed"), tr("not at all")},
                                                   {QStringLiteral("/axle"), tr("an axle, given here")},
                                                   {QStringLiteral("/arm"), tr("an arm, given here")}};
     if (project.vehicle)
         for (const model::MotionSpec& m : project.vehicle->motions)
             if (m.kind == model::MotionKind::Axle || (m.kind == model::MotionKind::Arm && m.with.empty()))
                 ways.emplace_back(q(m.id), q(m.name));
-    const char* const here[] = {"/fixed", "/axle", "/arm"};
+    const char* const here[] = {"/not_said", "/fixed", "/axle", "/arm"};
     out.push_back(fields::choice(QStringLiteral("motion"), tr("Goes with"), ways,
                                  path.motion.empty() ? here[static_cast<int>(path.kind)] : path.motion,
                                  edit.set([](model::EndPath& p, const std::string& v) {
                                      p.motion = v[0] == '/' ? "" : v;
                                      if (v[0] == '/')
-                                         p.kind = v == "/axle"  ? model::PathKind::Axle
-                                                  : v == "/arm" ? model::PathKind::Arm
-                                                                : model::PathKind::Fixed;
+                                         p.kind = v == "/axle"    ? model::PathKind::Axle
+                                                  : v == "/arm"   ? model::PathKind::Arm
+                                                  : v == "/fixed" ? model::PathKind::Fixed
+                                                                  : model::PathKind::NotSaid;
                                  })));
     FieldsOf<model::EndPath> of(out, edit, path);
-    const bool given = path.motion.empty() && path.kind != model::PathKind::Fixed;
+    const bool given = path.motion.empty() && (path.kind == model::PathKind::Axle || path.kind == model::PathKind::Arm);
     bool on_axle = path.motion.empty() && path.kind == model::PathKind::Axle;
     if (const auto& vehicle = edit.session().project()->vehicle)
         for (const model::MotionSpec& m : vehicle->motions)
@@ -279,6 +281,17 @@ void couplingFields(std::vector<Field>& out, Session& session, const model::Coup
     }
 }
 
+/// Whose it is, where the project has more than one donor.
+template <class T>
+void donorField(std::vector<Field>& out, const Editing<T>& edit, const Session& session, const T& item) {
+    const model::Project& project = *session.project();
+    if (project.donors.size() < 2 && item.donor.empty()) return;
+    Choices donors{{QString(), tr("not said")}};
+    for (const model::Donor& donor : project.donors) donors.emplace_back(q(donor.id.text), q(donor.name));
+    out.push_back(fields::choice(QStringLiteral("donor"), tr("Belongs to"), donors, item.donor,
+                                 edit.set([](T& its, const std::string& v) { its.donor = v; })));
+}
+
 void interfaceFields(std::vector<Field>& out, Session& session, const model::Interface& interface) {
     const Editing<model::Interface> edit(
         session,
@@ -286,6 +299,7 @@ void interfaceFields(std::vector<Field>& out, Session& session, const model::Int
         q(interface.name));
     FieldsOf<model::Interface> of(out, edit, interface);
     of.words("name", tr("Name"), &model::Interface::name);
+    donorField(out, edit, session, interface);
     of.choice("kind", tr("Kind"), &model::Interface::kind,
               {{QStringLiteral("spline"), tr("splines")},
                {QStringLiteral("flange"), tr("flanges")},
@@ -359,6 +373,7 @@ void bellFields(std::vector<Field>& out, Session& session, const model::BellStac
         field.when_empty = {std::nullopt, 0.0};
         out.push_back(std::move(field));
     };
+    donorField(out, edit, session, bell);
     out.push_back(fields::heading(tr("From the block's rear face")));
     size("adapter_plate", tr("Adapter plate (0: none)"), &B::adapter_plate);
     size("crank_flange", tr("Crank flange behind it"), &B::crank_flange);
@@ -395,6 +410,7 @@ void gearingFields(std::vector<Field>& out, Session& session, const model::Geari
     const Editing<model::Gearing> edit(
         session, [](model::Project& p) { return p.gearing ? &*p.gearing : nullptr; }, tr("the gearing"));
     using G = model::Gearing;
+    donorField(out, edit, session, gearing);
     FieldsOf<G> of(out, edit, gearing);
     Rows gears, torque;
     for (const model::Gear& gear : gearing.gears) gears.push_back({gear.ratio, gear.reverse ? 1.0 : 0.0});

@@ -492,9 +492,13 @@ void DrivelineStage::take(Result<model::Project> changed, const QString& what) {
 void DrivelineStage::add(const QString& kind) {
     model::Project changed = *session_.project();
     QString made = kind;
+    // Where there are several donors it is the hanging one's.
+    const model::Donor* hangs = changed.donors.size() > 1 ? model::activeDonor(changed) : nullptr;
+    const std::string of = hangs ? hangs->id.text : std::string();
     if (kind == QLatin1String("gearing")) {
         if (!changed.gearing) {
             changed.gearing.emplace();
+            changed.gearing->donor = of;
             changed.gearing->gears = {{"1", 3.8, false, {}},
                                       {"2", 2.1, false, {}},
                                       {"3", 1.4, false, {}},
@@ -544,6 +548,7 @@ void DrivelineStage::add(const QString& kind) {
             model::Interface interface;
             interface.name = "Output to shaft";
             interface.id = model::freshId(interface.name, taken);
+            interface.donor = of;
             made += QLatin1Char(':') + q(interface.id);
             d.interfaces.push_back(std::move(interface));
         } else if (kind == QLatin1String("reading")) {
@@ -555,6 +560,7 @@ void DrivelineStage::add(const QString& kind) {
             d.readings.push_back(std::move(reading));
         } else if (!d.bell) {
             d.bell.emplace();
+            d.bell->donor = of;
         }
     }
     wanted_ = made;

@@ -64,7 +64,8 @@ void faceFields(std::vector<Field>& out, const Editing<model::MountFace>& edit, 
     of.flag("through", tr("Plain holes, nuts behind"), &model::MountFace::through);
     of.length("depth", f.through ? tr("Metal's thickness") : tr("Usable thread"), &model::MountFace::depth_mm);
     of.choice("metal", tr("Metal"), &model::MountFace::metal,
-              {{QStringLiteral("steel"), tr("steel")},
+              {{QStringLiteral("not_said"), tr("not said yet")},
+               {QStringLiteral("steel"), tr("steel")},
                {QStringLiteral("iron"), tr("cast iron")},
                {QStringLiteral("aluminium"), tr("aluminium")}});
     of.length("accuracy", tr("Place to ±"), &model::MountFace::accuracy_mm);
@@ -77,6 +78,7 @@ void boltFields(std::vector<Field>& out, const Editing<model::Bolting>& edit, co
     of.number("used", tr("Bolts used"), &model::Bolting::used);
     of.length("length", tr("Length under the head"), &model::Bolting::length_mm);
     of.length("clamped", tr("Plate and washers"), &model::Bolting::clamped_mm);
+    of.length("threaded", tr("Threaded over"), &model::Bolting::threaded_mm);
     of.words("grade", tr("Grade"), &model::Bolting::grade);
     of.choice("treatment", tr("Thread"), &model::Bolting::treatment,
               {{QStringLiteral("dry"), tr("dry")},
@@ -86,6 +88,7 @@ void boltFields(std::vector<Field>& out, const Editing<model::Bolting>& edit, co
     of.words("why", tr("Why so"), &model::Bolting::why);
     of.number("torque", tr("Tightened to, N·m"), &model::Bolting::torque_nm);
     of.length("socket", tr("Socket, outside"), &model::Bolting::socket_mm);
+    of.length("nut_socket", tr("Nut's socket, outside"), &model::Bolting::nut_socket_mm);
     of.words("who", tr("Tightened by"), &model::Bolting::who);
     of.words("date", tr("On"), &model::Bolting::date);
 }
@@ -131,6 +134,29 @@ const Choices& madeWords() {
     return words;
 }
 
+/// The rubber's axis as a protractor tells it. Both empty: as its stand points.
+void leanFields(std::vector<Field>& out, const Editing<model::Mount>& edit, const Session& session,
+                const model::Mount& mount) {
+    double at_y_mm = 0;
+    mounts::Lean as_placed;
+    if (const auto placed = mounts::placedMount(*session.project(), store::defaultRuleBook(), mount); placed) {
+        at_y_mm = placed.value().at_mm.y();
+        as_placed = mounts::leanOf(placed.value().axes.col(2), at_y_mm);
+    }
+    const auto angle = [&](const char* name, const QString& label, double mounts::Lean::*which) {
+        const Known now = mount.axis ? Known(mounts::leanOf(*mount.axis, at_y_mm).*which) : std::nullopt;
+        out.push_back(fields::known(QString::fromLatin1(name), label, Dimension::Angle, now,
+                                    edit.set([at_y_mm, as_placed, which](model::Mount& m, const Known& v) {
+                                        mounts::Lean lean = m.axis ? mounts::leanOf(*m.axis, at_y_mm) : as_placed;
+                                        if (v) lean.*which = *v;
+                                        m.axis.reset();
+                                        if (v) m.axis = mounts::axisOf(lean, at_y_mm);
+                                    })));
+    };
+    angle("outward", tr("Rubber leans outward"), &mounts::Lean::outward_deg);
+    angle("forward", tr("…and forward"), &mounts::Lean::forward_deg);
+}
+
 void mountFields(std::vector<Field>& out, Session& session, const model::Mount& mount) {
     const auto edit = editingOf(session, &Mounts::mounts, mount.id, mount.name);
     FieldsOf<model::Mount> of(out, edit, mount);
@@ -143,17 +169,7 @@ void mountFields(std::vector<Field>& out, Session& session, const model::Mount& 
                                  mount.isolator,
                                  edit.set([](model::Mount& m, const std::string& v) { m.isolator = v; })));
     of.place("centre", tr("Rubber's middle"), &model::Mount::centre_mm);
-    {
-        const auto& now = mount.axis;
-        out.push_back(fields::table(QStringLiteral("axis"), tr("Its axis, to the unit"), {tr("x"), tr("y"), tr("z")},
-                                    now ? Rows{{now->x(), now->y(), now->z()}} : Rows{}, 0,
-                                    edit.set([](model::Mount& m, const Rows& rows) {
-                                        m.axis.reset();
-                                        if (!rows.empty()) m.axis = Eigen::Vector3d(rows[0][0], rows[0][1], rows[0][2]);
-                                    })));
-        out.back().dimension.reset();
-        out.back().most_rows = 1;
-    }
+    leanFields(out, edit, session, mount);
     of.choice("made", tr("Made as"), &model::Mount::made, madeWords());
     of.number("cost", tr("Cost"), &model::Mount::cost);
     of.words("note", tr("That brings"), &model::Mount::note);
@@ -219,9 +235,10 @@ void isolatorFields(std::vector<Field>& out, Session& session, const model::Isol
                            edit.set([member](model::Isolator& s, const Known& v) { s.*member = v.value_or(0); })));
     };
     rate("axial", tr("Rate along, N/mm"), &model::Isolator::axial_n_per_mm);
-    rate("shear", tr("Rate across, N/mm"), &model::Isolator::shear_n_per_mm);
-    of.number("shear2", tr("Across the other way"), &model::Isolator::shear2_n_per_mm);
-    of.number("rating", tr("Rated for, N"), &model::Isolator::rating_n);
+    rate("shear", tr("Across, along the vehicle"), &model::Isolator::shear_n_per_mm);
+    of.number("shear2", tr("Across, sideways"), &model::Isolator::shear2_n_per_mm);
+    of.number("rating", tr("Rated along it, N"), &model::Isolator::rating_n);
+    of.number("shear_rating", tr("Rated across it, N"), &model::Isolator::shear_rating_n);
     of.length("stop_in", tr("Stop, pressed in"), &model::Isolator::stop_in_mm);
     of.length("stop_out", tr("Stop, pulled apart"), &model::Isolator::stop_out_mm);
     of.length("stop_side", tr("Stop, sideways"), &model::Isolator::stop_side_mm);

@@ -380,9 +380,15 @@ void MountsStage::fillChecks() {
         }
         for (const mounts::MountReport& m : report->mounts)
             if (chosen == QStringLiteral("mount:") + q(m.id)) {
-                text << tr("%1; at rest %2, pressed in by %3.")
+                const mounts::Lean lean = mounts::leanOf(m.axes.col(2), m.at_mm.y());
+                const auto force = [&](const std::optional<double>& n) {
+                    return n ? q(study::forceText(*n, shown)) : tr("not known");
+                };
+                text << tr("%1, leaning %2 outward and %3 forward; at rest %4 along it and %5 across it, pressed in by "
+                           "%6.")
                             .arg(m.isolator.empty() ? tr("No isolator chosen") : q(m.isolator),
-                                 m.rest_n ? q(study::forceText(*m.rest_n, shown)) : tr("not known"),
+                                 q(quantity::angleText(lean.outward_deg, 0)),
+                                 q(quantity::angleText(lean.forward_deg, 0)), force(m.rest_n), force(m.rest_shear_n),
                                  m.rest_mm ? q(quantity::lengthText(*m.rest_mm, shown)) : tr("not known"));
                 for (const mounts::BoltReport& b : report->bolts)
                     if (b.mount == m.id && (b.torque_nm || b.least_length_mm)) {
@@ -634,7 +640,7 @@ void MountsStage::tune() {
         mounts::TuneOptions options;
         options.stop = stop;
         options.progress = [this](int done, int all) { emit tuningProgress(done, all); };
-        auto found = mounts::tune(*project, book, {study::drivenLoad_kg(*project)}, options);
+        auto found = mounts::tune(*project, book, {study::drivenLoad_kg(*project, book)}, options);
         if (stop.stopped()) return;
         found_ = std::make_shared<Result<mounts::Tuning>>(std::move(found));
         emit tuningDone(search);

@@ -99,6 +99,8 @@ std::vector<Field> partFields(Session& session, const model::PartId& id) {
                                  })));
     out.push_back(fields::known(QStringLiteral("mass"), tr("Mass"), Dimension::Mass, part->mass_kg,
                                 set([](Part& p, const Known& v) { p.mass_kg = v; })));
+    if (part->mass_kg)
+        out.push_back(massFromField(part->mass_from, set([](Part& p, model::MassFrom v) { p.mass_from = v; })));
     Choices bodies = bodyChoices(project);
     bodies.insert(bodies.begin(), {QString(), tr("a place of its own")});
     out.push_back(fields::choice(QStringLiteral("body"), tr("Sits at"), bodies, part->body,

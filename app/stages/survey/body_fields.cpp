@@ -279,6 +279,10 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
     out.push_back(fields::known(QStringLiteral("mass"), tr("Mass"), Dimension::Mass, body->mass_kg,
                                 edit.set<std::optional<double>>(
                                     tr("the mass"), [](model::Body& b, std::optional<double> v) { b.mass_kg = v; })));
+    if (body->mass_kg)
+        out.push_back(massFromField(
+            body->mass_from, edit.set<model::MassFrom>(tr("how the mass is known"),
+                                                       [](model::Body& b, model::MassFrom v) { b.mass_from = v; })));
     for (Field& field : provenanceFields(
              session, body->measured,
              edit.set<const model::Provenance&>(tr("the measuring"), [](model::Body&b, const model::Provenance&v) {

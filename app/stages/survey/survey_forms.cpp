@@ -209,6 +209,23 @@ std::vector<Field> pointFields(Session& session, const std::string& owner, const
     return out;
 }
 
+} // namespace
+
+Field massFromField(model::MassFrom now, std::function<bool(model::MassFrom)> set) {
+    static const Choices words{{QStringLiteral("not_said"), tr("not said: as estimated")},
+                               {QStringLiteral("weighed"), tr("weighed")},
+                               {QStringLiteral("catalogue"), tr("from a catalogue")},
+                               {QStringLiteral("estimated"), tr("estimated")}};
+    return fields::choice(QStringLiteral("mass_from"), tr("How known"), words,
+                          words[static_cast<std::size_t>(now)].first.toStdString(), [set](const std::string& v) {
+                              for (std::size_t i = 0; i < words.size(); ++i)
+                                  if (words[i].first.toStdString() == v) return set(static_cast<model::MassFrom>(i));
+                              return false;
+                          });
+}
+
+namespace {
+
 std::vector<Field> massFields(Session& session, const std::string& owner, const QString& key) {
     model::Project project = *session.project();
     const model::Mass* mass = byPlace(massesOf(project, owner), key);
@@ -219,6 +236,8 @@ std::vector<Field> massFields(Session& session, const std::string& owner, const 
     out.push_back(fields::known(
         QStringLiteral("mass"), tr("Mass"), Dimension::Mass, mass->mass_kg,
         change.set<std::optional<double>>(tr("the mass"), [](M& m, std::optional<double> v) { m.mass_kg = v; })));
+    out.push_back(massFromField(mass->from, change.set<model::MassFrom>(tr("how the mass is known"),
+                                                                        [](M& m, model::MassFrom v) { m.from = v; })));
     placeFields(out, change, mass->at_mm, &M::at_mm, tr("move the mass"));
     if (owner != model::vehicle_owner) out.push_back(optionField(change, project, owner, mass->option, &M::option));
     return out;

@@ -9,6 +9,7 @@
 #include "stages/table_files.h"
 #include "store/csv.h"
 #include "store/rule_book.h"
+#include "study/weights_words.h"
 
 #include <QFileDialog>
 #include <QLabel>
@@ -54,6 +55,27 @@ std::vector<Field> vehicleFields(Session& session) {
                                 set([](model::Project& p, const Known& v) {
                                     if (p.vehicle) p.vehicle->wheelbase_mm = v;
                                 })));
+    const auto track = [&](const char* name, const QString& label, Known model::Vehicle::*member) {
+        out.push_back(fields::known(QString::fromLatin1(name), label, Dimension::Length,
+                                    project.vehicle ? (*project.vehicle).*member : std::nullopt,
+                                    set([member](model::Project& p, const Known& v) {
+                                        if (p.vehicle) (*p.vehicle).*member = v;
+                                    })));
+    };
+    out.push_back(fields::heading(QObject::tr("Wheel by wheel, where weighed so")));
+    const auto wheel = [&](const char* name, const QString& label, Known model::CornerLoads::*member) {
+        out.push_back(mass(name, label, weights.corners.*member,
+                           [member](model::Project& p, const Known& v) { p.weights->corners.*member = v; }));
+    };
+    wheel("front_left", QObject::tr("Front left"), &model::CornerLoads::front_left_kg);
+    wheel("front_right", QObject::tr("Front right"), &model::CornerLoads::front_right_kg);
+    wheel("rear_left", QObject::tr("Rear left"), &model::CornerLoads::rear_left_kg);
+    wheel("rear_right", QObject::tr("Rear right"), &model::CornerLoads::rear_right_kg);
+    track("front_track", QObject::tr("Track, front"), &model::Vehicle::front_track_mm);
+    track("rear_track", QObject::tr("Track, rear"), &model::Vehicle::rear_track_mm);
+    out.push_back(fields::known(QStringLiteral("height"), QObject::tr("Centre of gravity up"), Dimension::Length,
+                                weights.height_mm,
+                                set([](model::Project& p, const Known& v) { p.weights->height_mm = v; })));
     out.push_back(fields::heading(QObject::tr("What its axles may carry")));
     out.push_back(mass("limit_front", QObject::tr("Front axle"), weights.limit.front_kg,
                        [](model::Project& p, const Known& v) { p.weights->limit.front_kg = v; }));
@@ -68,7 +90,8 @@ std::vector<Field> vehicleFields(Session& session) {
 
 WeightsStage::WeightsStage(Session& session, QWidget* parent)
     : TableStage(session,
-                 {tr("Put on (taken off: −)"), tr("Mass"), tr("Behind front axle"), tr("Front axle"), tr("Rear axle")},
+                 {tr("Put on (taken off: −)"), tr("Mass"), tr("±"), tr("Behind front axle"), tr("Front axle"),
+                  tr("Rear axle")},
                  {0}, parent),
       summary_(new QLabel(this)), hoist_(new QLabel(this)), caution_(new QLabel(this)) {
     for (QLabel* label : {summary_, hoist_, caution_}) {
@@ -158,7 +181,7 @@ void WeightsStage::refresh() {
         const weights::WeightLine* line = entry.counts ? lineOf(entry.key) : nullptr;
         const QString own = entry.mass_kg ? mass(line ? line->mass_kg : *entry.mass_kg) : tr("no mass");
         putRow(r, entry.key,
-               {entry.name, own,
+               {entry.name, own, line && line->accuracy_kg > 0 ? mass(line->accuracy_kg) : QString(),
                 line           ? q(quantity::lengthText(line->at_vehicle_mm.x(), shown, 0))
                 : entry.counts ? tr("left out")
                                : tr("not counted"),
@@ -184,21 +207,9 @@ void WeightsStage::refreshTexts() {
         summary_->setText(reports ? tr("Axle loads are not asked yet. Type what the vehicle stood at, on the right.")
                                   : tr("Adding up…"));
     } else {
-        const weights::AxleLoadReport& report = *reports->weights;
-        const auto axle = [&](const QString& name, const weights::AxleLoad& load) {
-            if (!load.load_kg) return tr("%1: not known (%2)").arg(name, q(load.reason));
-            QString line =
-                tr("%1: %2 before, %3 now")
-                    .arg(name, load.before_kg ? mass(*load.before_kg) : tr("not known"), mass(*load.load_kg));
-            line += load.limit_kg ? tr(", limit %1").arg(mass(*load.limit_kg)) : tr(", no limit given");
-            return line + QStringLiteral(": ") + QLatin1String(model::word(load.verdict));
-        };
-        QString text = axle(tr("Front axle"), report.front) + QLatin1Char('\n') + axle(tr("Rear axle"), report.rear);
-        if (!report.limit_source.empty()) text += tr("\nLimits: %1").arg(q(report.limit_source));
-        if (report.centre_of_gravity_x_mm)
-            text += tr("\nCentre of gravity %1 behind the front axle").arg(length(*report.centre_of_gravity_x_mm));
-        for (const std::string& left : report.left_out) text += tr("\nLeft out: %1").arg(q(left));
-        summary_->setText(text);
+        QStringList text;
+        for (const std::string& line : study::weightsWords(*reports->weights, shown)) text << q(line);
+        summary_->setText(text.join(QLatin1Char('\n')));
     }
     hoist_->setVisible(reports && reports->hoist);
     if (!hoist_->isHidden()) {
