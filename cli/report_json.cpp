@@ -526,6 +526,7 @@ std::string checkJson(const study::Reports& reports, const std::string& file) {
     json["verdict"] = reports.asked ? Json(model::word(reports.verdict)) : Json(nullptr);
     json["do_not_cut_yet"] = reports.do_not_cut;
     json["own_limits_below_the_books"] = reports.own_limits_below;
+    json["own_figures"] = reports.own_figures;
     json["survey"] = reports.project->vehicle ? surveyPart(reports) : Json(nullptr);
     json["findings"] = findingsPart(reports);
     json["clearance"] = reports.clearance ? clearancePart(reports) : Json(nullptr);

@@ -3,6 +3,7 @@
 #include "quantity/quantity.h"
 
 #include <algorithm>
+#include <cmath>
 #include <stdexcept>
 
 namespace gabarit::model {
@@ -45,6 +46,19 @@ std::vector<std::string> weakerThanTheBook(const RuleBook& book, const RuleChoic
                                 (!its.rest_only && row.rest_only);
             if (weaker) out.push_back(its.text);
         }
+    return out;
+}
+
+std::vector<std::string> ownFigures(const RuleBook& book, const RuleChoice& choice) {
+    std::vector<std::string> out;
+    const auto number = [](double v) { return quantity::fixed(v, v == std::floor(v) ? 0 : 2); };
+    for (const Figure& own : choice.figures)
+        for (const Figure& its : book.figures)
+            if (its.id == own.id && its.value != own.value)
+                out.push_back(its.text + ": " + number(own.value) + ", the book's " + number(its.value));
+    if (choice.interest_range_mm && *choice.interest_range_mm != book.interest_range_mm)
+        out.push_back("gaps looked at up to (mm): " + number(*choice.interest_range_mm) + ", the book's " +
+                      number(book.interest_range_mm));
     return out;
 }
 

@@ -123,6 +123,10 @@ RuleBook applied(const RuleBook& book, const RuleChoice& choice);
 /// parts or moments.
 std::vector<std::string> weakerThanTheBook(const RuleBook& book, const RuleChoice& choice);
 
+/// "text: 50, the book's 100" of each figure of the project's own, and of the range it looks at gaps in, that is not
+/// the book's.
+std::vector<std::string> ownFigures(const RuleBook& book, const RuleChoice& choice);
+
 /// The limit a pair is held against.
 struct Limit {
     double gap_mm = 0;

@@ -94,8 +94,38 @@ std::vector<model::HoldBasis> basisOf(const model::Project& project, const Pocke
     out.push_back(model::basis("pocket", "the pocket", m));
     if (hold != Hold::TestFitted && hold != Hold::FittedAgain) return out;
     for (const model::BodyRef& intruder : pocket.intruders)
-        if (const model::Body* body = model::findBody(project, intruder))
+        if (const model::Body* body = model::findBody(project, intruder); body && !intruder.inVehicle())
             out.push_back(model::basisOf(intruder, *body));
+    // A fit is made with everything on: what else of the vehicle moves opens it too.
+    if (project.vehicle)
+        for (const model::Body& body : project.vehicle->bodies)
+            if (body.id != pocket.body && body.category != "ground" &&
+                model::stands(project, model::vehicle_owner, body))
+                out.push_back(model::basisOf({model::vehicle_owner, body.id}, body));
+    return out;
+}
+
+std::vector<model::HoldBasis> basisKnownTo(const model::Project& project, const Pocket& pocket, Hold hold) {
+    std::vector<model::HoldBasis> out = basisOf(project, pocket, hold);
+    const model::HoldSigned* its = model::signedOf(pocket.holds, hold);
+    if (!its) return out;
+    const std::string own = model::BodyRef{model::vehicle_owner, pocket.body}.text();
+    const auto others = [&own](const model::HoldBasis& basis) {
+        return basis.item != own && basis.item.rfind(std::string(model::vehicle_owner) + "/", 0) == 0;
+    };
+    const auto named = [its](const model::HoldBasis& basis) {
+        return std::any_of(its->basis.begin(), its->basis.end(),
+                           [&](const model::HoldBasis& known) { return known.item == basis.item; });
+    };
+    // Older signatures know of no others than what the pocket was made for.
+    const bool older = std::none_of(its->basis.begin(), its->basis.end(), [&](const model::HoldBasis& basis) {
+        return others(basis) && std::none_of(pocket.intruders.begin(), pocket.intruders.end(),
+                                             [&](const model::BodyRef& ref) { return ref.text() == basis.item; });
+    });
+    if (older)
+        out.erase(std::remove_if(out.begin(), out.end(),
+                                 [&](const model::HoldBasis& basis) { return others(basis) && !named(basis); }),
+                  out.end());
     return out;
 }
 
@@ -105,7 +135,8 @@ Result<model::Project> withSigned(const model::Project& project, const std::stri
     if (!pocket) return Error{"there is no pocket \"" + id + "\"", "relief", "choose one of them"};
     const std::string where = "pocket \"" + pocket->name + "\", " + model::word(hold);
     const auto now = [&](Hold step) { return basisOf(project, *pocket, step); };
-    for (const model::HoldState& state : model::holdStates(pocket->holds, now))
+    const auto known = [&](Hold step) { return basisKnownTo(project, *pocket, step); };
+    for (const model::HoldState& state : model::holdStates(pocket->holds, known))
         if (state.hold < hold && !state.holds)
             return Error{std::string("it is not ") + model::word(state.hold) +
                              (state.signed_off ? " as it is now" : " yet"),

@@ -16,6 +16,9 @@ model::Project withoutPocket(const model::Project& project, const std::string& p
 
 /// What a step is signed for now: where the unit hangs, the body, the pocket; a fit also for what it is made for.
 std::vector<model::HoldBasis> basisOf(const model::Project& project, const model::Pocket& pocket, model::Hold hold);
+/// The same as far as the step's signature knew of it: older ones know nothing of the vehicle's other bodies.
+std::vector<model::HoldBasis> basisKnownTo(const model::Project& project, const model::Pocket& pocket,
+                                           model::Hold hold);
 /// Signs a step with today's basis. Errors: no such pocket; the step before it does not hold; "fitted again" without a
 /// gap to the body measured since the welding's date.
 Result<model::Project> withSigned(const model::Project& project, const std::string& pocket, model::Hold hold,

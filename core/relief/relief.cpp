@@ -441,7 +441,7 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
                 judged = std::make_shared<const PocketReport>(judgePocket(project, book, pocket, look));
             out.pockets.push_back(memo ? *memo->keep(key, judged) : *judged);
             PocketReport& r = out.pockets.back();
-            r.holds = model::holdStates(pocket.holds, [&](model::Hold hold) { return basisOf(project, pocket, hold); });
+            r.holds = model::holdStates(pocket.holds, [&](model::Hold hold) { return basisKnownTo(project, pocket, hold); });
             const bool fitted = std::any_of(r.holds.begin(), r.holds.end(), [](const model::HoldState& state) {
                 return state.hold == model::Hold::FittedAgain && state.holds;
             });

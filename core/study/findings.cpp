@@ -523,6 +523,21 @@ std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBo
             out.push_back(std::move(f));
         }
     if (reports.clearance) addMovement(out, *reports.clearance, shown);
+    for (const fit::JoinedOverlap& pair : reports.joined) {
+        Finding f;
+        f.id = "joined:" + pair.a.text() + ":" + pair.b.text();
+        f.discipline = "clearance";
+        f.verdict = pair.verdict;
+        f.a = pair.a;
+        f.b = pair.b;
+        f.place_vehicle_mm = pair.at_vehicle_mm;
+        f.title = pair.name_a + " reaches into " + inSentence(pair.name_b) + ", which it is joined to";
+        f.detail = (pair.depth_mm ? lengthText(*pair.depth_mm, shown, 1) + " deep"
+                                  : std::string("Deeper than is looked for")) +
+                   "; a fit is at most " + lengthShort(pair.limit_mm, shown) + "; joined because: " + pair.reason;
+        f.help = "Move one of them, or take the pair out under Bodies: then it is held against its limit.";
+        out.push_back(std::move(f));
+    }
     for (const model::Check& check : reports.lowest.checks) {
         if (check.verdict == Verdict::Go) continue;
         out.push_back(checkFinding(check, "clearance", shown));

@@ -56,6 +56,8 @@ std::string totalWords(const Reports& reports) {
     if (reports.do_not_cut) out += "; do not cut yet";
     for (std::size_t i = 0; i < reports.own_limits_below.size(); ++i)
         out += (i == 0 ? "; by limits of one's own, below the book's: " : ", ") + reports.own_limits_below[i];
+    for (std::size_t i = 0; i < reports.own_figures.size(); ++i)
+        out += (i == 0 ? "; by figures of one's own: " : ", ") + reports.own_figures[i];
     return out;
 }
 
@@ -79,6 +81,7 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     reports.project = reports.moving = std::move(project);
     model::RuleBook book = model::applied(book_, reports.project->rules);
     reports.own_limits_below = model::weakerThanTheBook(book_, reports.project->rules);
+    reports.own_figures = model::ownFigures(book_, reports.project->rules);
     if (reports.project->mounts) {
         reports.mounts = mounts::judgeMounts(*reports.project, book, {drivenLoad_kg(*reports.project, book)});
         if (reports.mounts) book.weld_pull_mm = reports.mounts->weld_pull_mm;
@@ -117,6 +120,8 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         const fit::SceneOptions quickly{options.threads, options.stop};
         reports.access = fit::toolAccess(*reports.moving, reports.scene, book, colliders_, quickly);
         for (const fit::ToolAccess& access : reports.access) ask(access.verdict);
+        if (options.effort == fit::Effort::Full || options.effort == fit::Effort::Verdict)
+            reports.joined = fit::joinedOverlaps(*reports.moving, reports.scene, book, options.stop);
         reports.lowest = fit::lowestPart(reports.scene, book);
         ask(reports.lowest.verdict);
         reports.lever = fit::leverCheck(*reports.moving, book);

@@ -4,6 +4,7 @@
 #include "driveline/driveline.h"
 #include "fit/free_move.h"
 #include "fit/free_room.h"
+#include "fit/joined.h"
 #include "fit/lowest.h"
 #include "fit/measured.h"
 #include "fit/outgoing.h"
@@ -71,6 +72,7 @@ struct Reports {
     std::vector<fit::ToolAccess> access;         ///< of every serviced bolt
     std::optional<fit::LeverCheck> lever;
     fit::MeasuredReport measured;
+    std::vector<fit::JoinedOverlap> joined;   ///< joined pairs that reach into one another; not while a hand moves
     fit::LowestReport lowest;                 ///< of the unit, against crossmembers and axles
     std::optional<fit::StanceReport> stances; ///< nothing when nothing says how the springs move
     std::vector<fit::OutgoingLine> outgoing;  ///< the old engine's reference dimensions against the new one
@@ -89,6 +91,8 @@ struct Reports {
     bool do_not_cut = false;                     ///< a finding holds up cutting
     /// The book's limits that the project's own ask less than: told beside the verdict.
     std::vector<std::string> own_limits_below;
+    /// Figures of the project's own that are not the book's, with both.
+    std::vector<std::string> own_figures;
     bool asked = false;    ///< false: the file holds nothing to judge
     bool complete = false; ///< false: stopped half-way
 };

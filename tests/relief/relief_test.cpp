@@ -102,7 +102,8 @@ private slots:
         int same = 0;
         for (const auto& s : r.stations) {
             const double area = M_PI / 4 * (outer * outer - inner * inner);
-            QVERIFY2(near(s.before.area_mm2, area, 1e-4), qPrintable(QString::number(s.before.area_mm2 / area, 'g', 9)));
+            QVERIFY2(near(s.before.area_mm2, area, 1e-4),
+                     qPrintable(QString::number(s.before.area_mm2 / area, 'g', 9)));
             QVERIFY(near(s.before.upright_mm4, second, 1e-4));
             QVERIFY(near(s.before.sideways_mm4, second, 1e-4));
             for (const double modulus : {s.before.top_mm3, s.before.bottom_mm3, s.before.left_mm3, s.before.right_mm3})
@@ -379,6 +380,24 @@ private slots:
         QVERIFY(check(*reopened, "step/hold")->reason.find("the pocket has changed") != std::string::npos);
         p.relief->pockets[0].depth_mm = 20;
         QVERIFY(state(p, model::Hold::FittedAgain).holds);
+        // So is a fit when another body of the vehicle goes: it was made with everything on.
+        model::Project fitted = p;
+        model::Body battery = p.vehicle->bodies[0];
+        battery.id.text = "battery";
+        battery.name = "Battery";
+        fitted.vehicle->bodies.push_back(battery);
+        for (const model::Hold hold : {model::Hold::TestFitted, model::Hold::Welded, model::Hold::FittedAgain})
+            fitted = relief::withSigned(fitted, "step", hold, "2026-05-03", "R. Oake", "").value();
+        QVERIFY(state(fitted, model::Hold::FittedAgain).holds);
+        fitted.vehicle->bodies[1].shift_mm = {40, 0, 0};
+        QVERIFY(!state(fitted, model::Hold::TestFitted).holds && state(fitted, model::Hold::Tacked).holds);
+        QVERIFY(check(*relief::judgeRelief(fitted, book()), "step/hold")->reason.find("Battery") != std::string::npos);
+        // A signature that knew of no other body stays.
+        for (model::HoldSigned& step : fitted.relief->pockets[0].holds)
+            step.basis.erase(std::remove_if(step.basis.begin(), step.basis.end(),
+                                            [](const model::HoldBasis& b) { return b.item == "vehicle/battery"; }),
+                             step.basis.end());
+        QVERIFY(state(fitted, model::Hold::TestFitted).holds);
         p = relief::withoutSigned(p, "step", model::Hold::TestFitted);
         QVERIFY(state(p, model::Hold::Tacked).holds && !state(p, model::Hold::Welded).signed_off);
     }

@@ -105,6 +105,14 @@ private slots:
         };
         row("gap:unit/sump:vehicle/crossmember", "clearance",
             [](Project& p) { p.placements[0].position_mm.z() = -15; });
+        row("joined:unit/sump:vehicle/crossmember", "clearance", [](Project& p) {
+            p.placements[0].position_mm.z() = -27; // 7 into it
+            p.joined = {{{"unit", {"sump"}}, {vehicle_owner, {"crossmember"}}, "bolted", {}}};
+        });
+        row("clearance:lowest/crossmember", "clearance", [](Project& p) {
+            p.placements[0].position_mm = {300, 0, -150};
+            p.vehicle->bodies[0].position_mm.x() = 500; // beside it, and lower
+        });
         row("clearance:asked", "clearance", [](Project& p) {
             for (Body& body : p.donors[0].bodies) body.off = true;
         });
@@ -321,6 +329,17 @@ private slots:
         p.rules.rows[0].at_rest_mm["certifier"] = 10;
         p.rules.rows[0].between = {"engine"}; // no longer the gearbox
         QCOMPARE(run(p).own_limits_below, std::vector<std::string>{text});
+        p.rules.rows.clear();
+        Figure own;
+        own.id = "cut_to_pickup_mm";
+        own.value = 20;
+        p.rules.figures = {own};
+        p.rules.interest_range_mm = 15;
+        const std::string words = study::totalWords(run(p));
+        QVERIFY2(words.find("by figures of one's own: cut to a suspension pick-up") != std::string::npos,
+                 words.c_str());
+        QVERIFY2(words.find(": 20, the book's 100, gaps looked at up to (mm): 15, the book's 60") != std::string::npos,
+                 words.c_str());
     }
 };
 
