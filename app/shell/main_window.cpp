@@ -145,18 +145,12 @@ MainWindow::MainWindow(QWidget* parent)
     strip->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     strip->setFixedHeight(strip_height_px);
     total_->setObjectName(QStringLiteral("total"));
-    total_->setFixedSize(rail_width_px, strip_height_px);
-    total_->setContentsMargins(12, 5, 4, 5);
-    total_->setAlignment(Qt::AlignLeft | Qt::AlignTop);
-    total_->setWordWrap(true);
+    total_->setContentsMargins(12, 4, 14, 0);
     total_->setTextFormat(Qt::PlainText);
-    total_->setAutoFillBackground(true);
-    total_->setBackgroundRole(QPalette::Base);
-    auto* at_a_glance = new QHBoxLayout;
-    at_a_glance->setSpacing(0);
-    at_a_glance->addWidget(total_);
-    at_a_glance->addWidget(strip, 1);
-    column->addLayout(at_a_glance);
+    QFont bold = total_->font();
+    bold.setBold(true);
+    total_->setFont(bold);
+    column->addWidget(strip);
     without_project_.push_back(total_);
     without_project_.push_back(strip);
     auto* line = new QFrame(this);
@@ -176,6 +170,7 @@ MainWindow::MainWindow(QWidget* parent)
     column->addLayout(row, 1);
     setCentralWidget(centre);
     makeMenus();
+    menuBar()->setCornerWidget(total_); // in sight in every stage
 
     connect(survey_, &SurveyStage::verdictWanted, this, [this] {
         goToStage(Stage::Place);
@@ -238,15 +233,16 @@ QWidget* MainWindow::makeRail() {
 /// The worst of all that is listed, always in sight.
 void MainWindow::refreshTotal() {
     const auto reports = session_->reports();
-    total_->setText(reports ? tr("In all:\n%1")
-                                  .arg(QString::fromStdString(study::totalWords(*reports))
-                                           .replace(QStringLiteral("; "), QStringLiteral(";\n")))
-                            : tr("Looking…"));
-    total_->setToolTip(total_->text());
-    QPalette palette = total_->palette();
+    const QString whole = reports ? QString::fromStdString(study::totalWords(*reports)) : QString();
+    QString text = reports ? tr("In all: %1").arg(whole.section(QStringLiteral("; by "), 0, 0)) : tr("Looking…");
+    if (reports && !(reports->own_limits_below.empty() && reports->own_figures.empty()))
+        text += tr("; by limits of your own");
+    total_->setText(text);
+    total_->setToolTip(whole);
+    menuBar()->setCornerWidget(total_); // it keeps the width that it had otherwise
+    total_->setVisible(session_->hasProject());
     const bool trouble = reports && reports->asked && reports->verdict == model::Verdict::NoGo;
-    palette.setColor(QPalette::WindowText, trouble ? tones().trouble : tones().ink);
-    total_->setPalette(palette);
+    total_->setStyleSheet(QStringLiteral("color: %1").arg((trouble ? tones().trouble : tones().ink).name()));
 }
 
 void MainWindow::refreshRail() {

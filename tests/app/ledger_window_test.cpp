@@ -69,6 +69,35 @@ private slots:
         QVERIFY(weights()->hoistWords().contains(QStringLiteral("249.0 kg")));
     }
 
+    /// How a mass is known changes the axle's ±, in the sheet, the summary and the total's words.
+    void howAMassIsKnownAndTheTotal() {
+        const auto* total = window_->findChild<QLabel*>(QStringLiteral("total"));
+        QVERIFY(total && total->isVisible());
+        QCOMPARE(total->text(), QStringLiteral("In all: no-go; do not cut yet"));
+        session().usePlacement({"second-try"});
+        settle();
+        QCOMPARE(total->text(), QStringLiteral("In all: go; do not cut yet"));
+        window_->goToStage(Stage::Weights);
+        const double sure = *session().reports()->weights->front.accuracy_kg;
+        const int engine = rowOf(weights()->table(), QStringLiteral("mass:0"));
+        weights()->table()->setCurrentCell(engine, 0);
+        QCOMPARE(weights()->table()->item(engine, 2)->text(), QStringLiteral("2.0 kg")); // 1 % of 198
+        pick(weights()->form(), "mass_from", QStringLiteral("estimated"));
+        settle();
+        QCOMPARE(weights()->table()->item(engine, 2)->text(), QStringLiteral("19.8 kg"));
+        QVERIFY(*session().reports()->weights->front.accuracy_kg > sure + 5);
+        QVERIFY(weights()->summary().contains(QStringLiteral("now ±22 kg"))); // √(10² + 18.7² + the others)
+        // Wheel by wheel: the summary says what stands on each.
+        QVERIFY(weights()->summary().contains(QStringLiteral("front left 282.0 kg before")));
+        type(weights()->form(), "front_left", QString());
+        settle();
+        QVERIFY(!project().weights->corners.front_left_kg);
+        QVERIFY(weights()->summary().contains(QStringLiteral("front right 270.0 kg before")));
+        session().history().undo();
+        settle();
+        QCOMPARE(*project().weights->corners.front_left_kg, 282.0);
+    }
+
     void aLoadOfOnesOwnAndItsLimits() {
         window_->goToStage(Stage::Weights);
         QTest::mouseClick(weights()->button(QStringLiteral("add")), Qt::LeftButton);

@@ -94,6 +94,21 @@ private slots:
         QCOMPARE(roll_hz(), soft_hz);
         QVERIFY(found("Turbo turbine comes close to the steering shaft"));
     }
+    /// The rubber's axis as a protractor tells it.
+    void aRubberLeansAsItIsTyped() {
+        openDemo();
+        choose("mount:left"); // it leans 35° in
+        QVERIFY(std::abs(mounts().mounts[0].axis->y() - 0.573576) < 1e-6);
+        type(stage()->form(), "outward", QStringLiteral("20"));
+        settle();
+        QVERIFY(std::abs(mounts().mounts[0].axis->y() + std::sin(20 * M_PI / 180)) < 1e-9); // it sits on the left
+        type(stage()->form(), "forward", QStringLiteral("10"));
+        settle();
+        QVERIFY(std::abs(mounts().mounts[0].axis->x() + std::sin(10 * M_PI / 180)) < 1e-9);
+        type(stage()->form(), "outward", QString()); // as its stand points
+        settle();
+        QVERIFY(!mounts().mounts[0].axis);
+    }
     void loadsAndShakingAreShown() {
         openDemo();
         choose("mount:right");
