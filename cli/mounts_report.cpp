@@ -356,14 +356,12 @@ std::string mountsText(const study::Reports& reports, Shown shown) {
     };
     std::string out = quantity::massText(r.unit.body.mass_kg, shown, 1) + " on " + std::to_string(r.mounts.size()) +
                       " mounts; inertia: " + r.unit.source + ".\n";
-    Table at(
-        {"mount", "isolator", "leans outward", "forward", "at rest along it", "across it", "pressed in", "rubber torn"},
-        {false, false, true, true, true, true, true, true});
+    Table at({"mount", "isolator", "stands", "at rest along it", "across it", "pressed in", "rubber torn"},
+             {false, false, false, true, true, true, true});
     for (const mounts::MountReport& m : r.mounts)
         at.row({m.name, m.isolator.empty() ? "none chosen" : m.isolator,
-                quantity::angleText(mounts::leanOf(m.axes.col(2), m.at_mm.y()).outward_deg, 0),
-                quantity::angleText(mounts::leanOf(m.axes.col(2), m.at_mm.y()).forward_deg, 0), force(m.rest_n),
-                force(m.rest_shear_n), length(m.rest_mm), length(m.torn_mm)});
+                mounts::leanWords(mounts::leanOf(m.axes.col(2), m.at_mm.y())), force(m.rest_n), force(m.rest_shear_n),
+                length(m.rest_mm), length(m.torn_mm)});
     out += at.text() + "\n";
     std::vector<std::string> head{"load"};
     std::vector<bool> right{false};

@@ -792,6 +792,19 @@ Vector3d axisOf(const Lean& lean, double at_y_mm) {
     return {-std::sin(forward), side * std::cos(forward) * std::sin(outward), std::cos(forward) * std::cos(outward)};
 }
 
+std::string leanWords(const Lean& lean) {
+    constexpr double shown_deg = 0.5;
+    std::string out;
+    const auto say = [&out](double deg, const char* above, const char* below) {
+        if (std::abs(deg) < shown_deg) return;
+        out += (out.empty() ? "leaning " : " and ") + quantity::angleText(std::abs(deg), 0) + " " +
+               (deg > 0 ? above : below);
+    };
+    say(lean.outward_deg, "outward", "inward");
+    say(lean.forward_deg, "forward", "rearward");
+    return out.empty() ? "upright" : out;
+}
+
 std::optional<MountsReport> judgeMounts(const model::Project& project, const model::RuleBook& book,
                                         const Given& given) {
     if (!project.mounts) return std::nullopt;

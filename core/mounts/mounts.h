@@ -94,6 +94,8 @@ struct Lean {
 };
 Lean leanOf(const Eigen::Vector3d& axis, double at_y_mm);
 Eigen::Vector3d axisOf(const Lean& lean, double at_y_mm);
+/// "upright", "leaning 35° inward", "leaning 90° outward and 10° forward".
+std::string leanWords(const Lean& lean);
 
 /// Where a mount's isolator is and how it lies. Errors: a point, donor or isolator that is not there, an axis without
 /// direction.

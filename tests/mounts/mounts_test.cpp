@@ -262,6 +262,9 @@ private slots:
         QVERIFY((axisOf({30, 0}, 300) - Vector3d(0, 0.5, std::sqrt(0.75))).norm() < 1e-12);
         QVERIFY((axisOf({0, 20}, 300) - Vector3d(-std::sin(20 * M_PI / 180), 0, std::cos(20 * M_PI / 180))).norm() <
                 1e-12);
+        QCOMPARE(leanWords({0.2, 0}), std::string("upright"));
+        QCOMPARE(leanWords({-35, 10}), std::string("leaning 35° inward and 10° forward"));
+        QCOMPARE(leanWords({0, -20}), std::string("leaning 20° rearward"));
         for (const double y : {-200.0, 0.0, 200.0})
             for (const double outward : {-170.0, -90.0, 0.0, 35.0, 90.0})
                 for (const double forward : {-60.0, 0.0, 12.0}) {

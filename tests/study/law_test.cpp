@@ -113,6 +113,11 @@ private:
         for (const char* discipline : {"clearance", "driveline", "gearing", "mounts", "relief", "weights", "parts"})
             if (const auto verdict = study::verdictOf(reports, discipline)) out.of[discipline] = *verdict;
         out.of["all"] = reports.asked ? reports.verdict : Verdict::Unknown;
+        // Whatever is listed, nothing of it stands beside a better total.
+        for (const study::Finding& finding : reports.findings)
+            if (!finding.holds_cutting && finding.verdict > reports.verdict)
+                qFatal("\"%s\" is %s, all is %s", finding.id.c_str(), model::word(finding.verdict),
+                       model::word(reports.verdict));
         for (const study::Finding& finding : reports.findings)
             if (finding.verdict == Verdict::Unknown) {
                 out.unknown[finding.discipline].insert(finding.id);

@@ -380,15 +380,13 @@ void MountsStage::fillChecks() {
         }
         for (const mounts::MountReport& m : report->mounts)
             if (chosen == QStringLiteral("mount:") + q(m.id)) {
-                const mounts::Lean lean = mounts::leanOf(m.axes.col(2), m.at_mm.y());
                 const auto force = [&](const std::optional<double>& n) {
                     return n ? q(study::forceText(*n, shown)) : tr("not known");
                 };
-                text << tr("%1, leaning %2 outward and %3 forward; at rest %4 along it and %5 across it, pressed in by "
-                           "%6.")
+                text << tr("%1, %2; at rest %3 along it and %4 across it, pressed in by %5.")
                             .arg(m.isolator.empty() ? tr("No isolator chosen") : q(m.isolator),
-                                 q(quantity::angleText(lean.outward_deg, 0)),
-                                 q(quantity::angleText(lean.forward_deg, 0)), force(m.rest_n), force(m.rest_shear_n),
+                                 q(mounts::leanWords(mounts::leanOf(m.axes.col(2), m.at_mm.y()))), force(m.rest_n),
+                                 force(m.rest_shear_n),
                                  m.rest_mm ? q(quantity::lengthText(*m.rest_mm, shown)) : tr("not known"));
                 for (const mounts::BoltReport& b : report->bolts)
                     if (b.mount == m.id && (b.torque_nm || b.least_length_mm)) {
