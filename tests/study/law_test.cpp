@@ -67,18 +67,19 @@ private slots:
         QStringList broken;
         for (const auto& [kind, members] : kinds)
             for (const char* how : {"drop", "null", "zero", "large"}) {
+                if (excused(reasons, how, kind)) continue; // written down: nothing to find out
                 const auto project = tests::changed(base, how, members);
                 if (!project) continue;
                 const auto after = said(*project);
                 if (!after) continue; // it does not open: told with its place
                 ++looked;
                 const std::string worse = gotBetter(*before, *after);
-                if (worse.empty() || excused(reasons, how, kind)) continue;
+                if (worse.empty()) continue;
                 broken << QString::fromStdString(std::string(how) + " " + kind + ": " + worse);
             }
         for (const QString& line : broken) qWarning("%s", qPrintable(line)); // a failure's own text is cut short
         QCOMPARE(broken.size(), 0);
-        QVERIFY(looked > 150);
+        QVERIFY(looked > 100);
     }
     /// A reason that excuses nothing any more is taken out.
     void everyReasonIsNeeded() {
@@ -108,6 +109,7 @@ private:
         study::RunOptions options;
         options.depth = fit::Depth::Skipped; // verdicts are asked, not how deep
         options.effort = fit::Effort::Verdict;
+        options.threads = 1; // other tests run beside it
         const study::Reports reports = study_.run(project, options);
         Said& out = known_[text];
         for (const char* discipline : {"clearance", "driveline", "gearing", "mounts", "relief", "weights", "parts"})
