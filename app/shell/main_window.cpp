@@ -689,6 +689,7 @@ QString MainWindow::noticeText() const { return notice_bar_->isHidden() ? QStrin
 void MainWindow::setTheme(Theme theme) {
     notice_bar_->hide();
     dress(*qApp, theme);
+    refreshTotal();
     lookout_->redraw();
     QSettings().setValue(QStringLiteral("theme"),
                          theme == Theme::Dark ? QStringLiteral("dark") : QStringLiteral("light"));

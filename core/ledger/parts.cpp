@@ -54,8 +54,8 @@ PartsReport parts(const model::Project& project) {
                     (waiting(found->state) || found->state == PartState::Sold || found->state == PartState::ToReturn))
                     line.missing_companions.push_back(found->name);
             }
-        if (!part.cost) report.unpriced.push_back(part.name);
         if (!part.cost) {
+            report.unpriced.push_back(part.name);
             const bool sold = part.state == PartState::Sold, needed = part.state == PartState::Needed;
             (sold ? report.lacks_income : needed ? report.lacks_to_spend : report.lacks_spent) = true;
             if (part.state == PartState::ToReturn) report.lacks_to_get_back = true;

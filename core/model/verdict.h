@@ -15,9 +15,9 @@ const char* word(Verdict verdict);
 /// close; no accuracy known, or one of 0, is unknown; else go. `margin` and `accuracy` in one unit.
 Verdict judge(double margin, std::optional<double> accuracy);
 
-/// An accuracy that says something: one of 0 is as good as none.
-inline std::optional<double> told(std::optional<double> accuracy) {
-    return accuracy && *accuracy > 0 ? accuracy : std::nullopt;
+/// A figure that says something: an accuracy, a torque or a speed of 0 is as good as none.
+inline std::optional<double> told(std::optional<double> figure) {
+    return figure && *figure > 0 ? figure : std::nullopt;
 }
 
 /// The one that holds up more.

@@ -686,8 +686,10 @@ private:
         c.reason = missing;
         if (r.grip_mm && nut) {
             r.least_length_mm = *r.grip_mm + *nut + out_mm;
-            // Up to 125 mm; the longer ones are threaded further.
-            r.most_length_mm = *r.grip_mm - figure("bolt_thread_in_grip_mm") + threadedLength_mm(d, 125);
+            // As ISO 4014 threads them up to 125 mm, where nothing is said of its own; longer ones are threaded
+            // further.
+            r.most_length_mm =
+                *r.grip_mm - figure("bolt_thread_in_grip_mm") + bolts.threaded_mm.value_or(threadedLength_mm(d, 125));
         }
         model::judge(c);
         if (c.verdict == Verdict::NoGo) c.reason = "the nut is not filled: a longer bolt";
@@ -711,9 +713,9 @@ private:
     void unusedPads() {
         const std::optional<model::Donor> donor = model::hangingDonor(project_); // pads of options that are taken
         if (!donor) return;
+        const double near_mm = figure("pad_same_mm");
         for (const model::HardPoint& point : donor->reference_points) {
             if (point.role != "front_mount" && point.role != "gearbox_mount") continue;
-            const double near_mm = figure("pad_same_mm");
             const bool used = std::any_of(mounts_.mounts.begin(), mounts_.mounts.end(), [&](const model::Mount& mount) {
                 if (mount.pad.owner != donor->id.text) return false;
                 if (mount.pad.point == point.id) return true;

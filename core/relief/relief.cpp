@@ -74,6 +74,7 @@ shape::Outline rounded(shape::Outline outline, const Round& round, double deflec
             const Vector2d a = ring[i] - round.middle, b = ring[(i + 1) % ring.size()] - round.middle;
             out.push_back(ring[i]);
             for (const double radius : round.radii_mm) {
+                if (radius <= deflection_mm) continue; // a solid bar has no inside
                 const auto on = [&](const Vector2d& p) { return std::abs(p.norm() - radius) <= deflection_mm; };
                 if (!on(a) || !on(b) || !on((a + b) / 2)) continue;
                 const double turn = std::atan2(a.x() * b.y() - a.y() * b.x(), a.dot(b)),
@@ -441,7 +442,8 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
                 judged = std::make_shared<const PocketReport>(judgePocket(project, book, pocket, look));
             out.pockets.push_back(memo ? *memo->keep(key, judged) : *judged);
             PocketReport& r = out.pockets.back();
-            r.holds = model::holdStates(pocket.holds, [&](model::Hold hold) { return basisKnownTo(project, pocket, hold); });
+            r.holds =
+                model::holdStates(pocket.holds, [&](model::Hold hold) { return basisKnownTo(project, pocket, hold); });
             const bool fitted = std::any_of(r.holds.begin(), r.holds.end(), [](const model::HoldState& state) {
                 return state.hold == model::Hold::FittedAgain && state.holds;
             });

@@ -1,9 +1,8 @@
+#include "study/check_words.h"
 #include "study/driveline_findings.h"
 #include "study/mounts_findings.h"
 #include "study/relief_findings.h"
 #include "study/study.h"
-
-#include "study/check_words.h"
 #include "study/survey_findings.h"
 #include "study/wording.h"
 

@@ -2,6 +2,7 @@
 
 #include "model/reshape.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace gabarit::weights {
@@ -43,11 +44,13 @@ public:
         if (!mass.kg || *mass.kg <= 0) return leaveOut(name + " (no mass)"); // nothing weighs nothing
         if (!at_vehicle_mm) return leaveOut(name + " (no place)");
         const double kg = sign * *mass.kg;
-        put({item, name, kg, *mass.kg * mass.share, *at_vehicle_mm, {}, {}}, kg, kg * *at_vehicle_mm, mass.share);
+        put({item, name, kg, *mass.kg * mass.share, *at_vehicle_mm, {}, {}}, {{kg, *at_vehicle_mm}}, mass.share);
     }
     /// Nothing is put on: what is there already stands elsewhere.
-    void addMove(const std::string& item, const std::string& name, const Weighed& mass, const Vector3d& shift_mm) {
-        put({item, name + " (moved)", 0, 0, shift_mm, {}, {}}, 0, *mass.kg * shift_mm, mass.share);
+    void addMove(const std::string& item, const std::string& name, const Weighed& mass, const Vector3d& from_mm,
+                 const Vector3d& shift_mm) {
+        put({item, name + " (moved)", 0, 0, shift_mm, {}, {}}, {{-*mass.kg, from_mm}, {*mass.kg, from_mm + shift_mm}},
+            mass.share);
     }
     void leaveOut(const std::string& what) { report_.left_out.push_back(what); }
 
@@ -84,22 +87,28 @@ public:
 private:
     static Known plus(const Known& a, double b) { return a ? Known(*a + b) : std::nullopt; }
 
-    void put(WeightLine line, double kg, const Vector3d& moment_kg_mm, double share) {
-        moment_kg_mm_ += moment_kg_mm;
-        if (wheelbase_mm_) {
-            line.rear_kg = moment_kg_mm.x() / *wheelbase_mm_;
-            line.front_kg = kg - *line.rear_kg;
-            *report_.front.change_kg += *line.front_kg;
-            *report_.rear.change_kg += *line.rear_kg;
-            front_square_kg2_ += std::pow(share * *line.front_kg, 2);
-            rear_square_kg2_ += std::pow(share * *line.rear_kg, 2);
-            // What stands aside of the middle loads the wheel on its side by its lever, each axle with its own share.
-            const double front_share = kg != 0 ? *line.front_kg / kg : 0.5;
-            const auto left = [&moment_kg_mm](double axle_kg, double axle_share, const Known& track_mm) {
-                return track_mm ? axle_kg / 2 - axle_share * moment_kg_mm.y() / *track_mm : 0;
+    void put(WeightLine line, const std::vector<std::pair<double, Vector3d>>& masses, double share) {
+        double front_kg = 0, rear_kg = 0;
+        for (const auto& [kg, at_mm] : masses) {
+            moment_kg_mm_ += kg * at_mm;
+            if (!wheelbase_mm_) continue;
+            const double behind_kg = kg * at_mm.x() / *wheelbase_mm_, ahead_kg = kg - behind_kg;
+            front_kg += ahead_kg;
+            rear_kg += behind_kg;
+            // What stands aside of the middle loads the wheel on its side by its lever.
+            const auto left = [y = at_mm.y()](double axle_kg, const Known& track_mm) {
+                return track_mm ? axle_kg * (0.5 - y / *track_mm) : 0;
             };
-            front_left_kg_ += left(*line.front_kg, front_share, front_track_mm_);
-            rear_left_kg_ += left(*line.rear_kg, 1 - front_share, rear_track_mm_);
+            front_left_kg_ += left(ahead_kg, front_track_mm_);
+            rear_left_kg_ += left(behind_kg, rear_track_mm_);
+        }
+        if (wheelbase_mm_) {
+            line.front_kg = front_kg;
+            line.rear_kg = rear_kg;
+            *report_.front.change_kg += front_kg;
+            *report_.rear.change_kg += rear_kg;
+            front_square_kg2_ += std::pow(share * front_kg, 2);
+            rear_square_kg2_ += std::pow(share * rear_kg, 2);
         }
         report_.lines.push_back(std::move(line));
     }
@@ -184,19 +193,34 @@ void judgeAxle(AxleLoad& axle, const Bare& bare, const Known& limit_kg, const Kn
     }
 }
 
-/// The middle of a vehicle's body where it was found: what it was moved by is a line of its own.
+/// The middle of a body where it was found, its owner's frame: what it was moved by is a line of its own.
 Vector3d foundAt_mm(model::Body body) {
     body.shift_mm.setZero();
     return body.poseOwnerBody() * model::extents_mm(body.shape).center();
 }
 
-/// Whether a part that counts stands for the body: it names it, or is called what it is called.
-bool isAPart(const model::Project& project, const model::BodyRef& ref, const std::string& name) {
-    for (const model::Part& part : project.parts.value_or(std::vector<model::Part>{}))
+/// The part that counts and stands for the body: it names it, or is called what it is called; null when there is none.
+const model::Part* partOf(const model::Project& project, const model::BodyRef& ref, const std::string& name) {
+    if (!project.parts) return nullptr;
+    for (const model::Part& part : *project.parts)
         if (part.on_car != model::OnCar::No && (part.body == ref.text() || (part.body.empty() && part.name == name)) &&
             model::isTaken(project, part))
-            return true;
-    return false;
+            return &part;
+    return nullptr;
+}
+
+/// Whether a body of the vehicle was made for a mount or a frame: those weigh as their parts.
+bool isOfMounts(const model::Project& project, const model::BodyId& id) {
+    if (!project.mounts) return false;
+    const auto has = [&id](const std::vector<std::string>& bodies) {
+        return std::find(bodies.begin(), bodies.end(), id.text) != bodies.end();
+    };
+    return std::any_of(project.mounts->mounts.begin(), project.mounts->mounts.end(),
+                       [&](const model::Mount& m) {
+                           return (m.bracket && has(m.bracket->bodies)) || (m.tower && has(m.tower->bodies));
+                       }) ||
+           std::any_of(project.mounts->frames.begin(), project.mounts->frames.end(),
+                       [&](const model::SeatFrame& f) { return has(f.bodies); });
 }
 
 } // namespace
@@ -237,15 +261,19 @@ AxleLoadReport axleLoads(const model::Project& project, const model::RuleBook& b
         if (const model::Mass& load = weights.loads[i]; !load.off)
             sheet.add("load:" + std::to_string(i), load.name, known(load.mass_kg, load.from), load.at_mm, 1);
     const auto addMoves = [&](const std::string& owner, const std::vector<model::Body>& bodies,
-                              const Eigen::Matrix3d& rotation_vehicle_owner) {
+                              const Eigen::Isometry3d& pose_vehicle_owner) {
         for (const model::Body& body : bodies) {
             // A panel that is only off for a look still belongs to the vehicle.
             const bool gone = body.standing == model::Standing::Removed || !model::isTaken(project, owner, body.option);
             if (gone || !body.moved()) continue;
-            const Vector3d shift_vehicle_mm = rotation_vehicle_owner * body.shift_mm;
+            const model::BodyRef ref{owner, body.id};
+            // A part that is put on weighs where its body is now.
+            if (const model::Part* part = partOf(project, ref, body.name); part && part->on_car == model::OnCar::On)
+                continue;
+            const Vector3d shift_vehicle_mm = pose_vehicle_owner.linear() * body.shift_mm;
             if (body.mass_kg && *body.mass_kg > 0)
-                sheet.addMove("body:" + model::BodyRef{owner, body.id}.text(), body.name,
-                              known(body.mass_kg, body.mass_from), shift_vehicle_mm);
+                sheet.addMove("moved:" + ref.text(), body.name, known(body.mass_kg, body.mass_from),
+                              pose_vehicle_owner * foundAt_mm(body), shift_vehicle_mm);
             else if (shift_vehicle_mm.x() != 0)
                 sheet.leaveOut(body.name + " (moved, no mass)");
         }
@@ -253,7 +281,7 @@ AxleLoadReport axleLoads(const model::Project& project, const model::RuleBook& b
     if (project.vehicle)
         for (const model::Body& body : project.vehicle->bodies) {
             const model::BodyRef ref{model::vehicle_owner, body.id};
-            if (isAPart(project, ref, body.name)) continue;
+            if (partOf(project, ref, body.name)) continue;
             const Weighed mass = known(body.mass_kg, body.mass_from);
             if (body.standing == model::Standing::Removed) {
                 if (!model::isTaken(project, ref.owner, body.option) || model::isAlternative(project, ref.owner, body))
@@ -265,7 +293,9 @@ AxleLoadReport axleLoads(const model::Project& project, const model::RuleBook& b
                 continue;
             }
             if (body.option.empty()) {
-                if (body.standing == model::Standing::Added && mass.kg)
+                // Room that is kept free weighs nothing; what a mount is made of weighs as its part.
+                if (body.standing == model::Standing::Added && body.category != "reserved" &&
+                    !isOfMounts(project, body.id))
                     sheet.add("body:" + ref.text(), body.name + " (added)", mass, foundAt_mm(body), 1);
                 continue;
             }
@@ -276,8 +306,8 @@ AxleLoadReport axleLoads(const model::Project& project, const model::RuleBook& b
                       body.name + (taken ? " (its option is taken)" : " (its option is not taken)"), mass,
                       foundAt_mm(body), taken ? 1 : -1);
         }
-    if (project.vehicle) addMoves(model::vehicle_owner, project.vehicle->bodies, Eigen::Matrix3d::Identity());
-    if (donor) addMoves(donor->id.text, donor->bodies, pose_vehicle_donor.linear());
+    if (project.vehicle) addMoves(model::vehicle_owner, project.vehicle->bodies, Eigen::Isometry3d::Identity());
+    if (donor) addMoves(donor->id.text, donor->bodies, pose_vehicle_donor);
 
     report.limit_source = weights.limit_source;
     const model::CornerLoads& wheels = weights.corners;

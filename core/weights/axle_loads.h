@@ -8,7 +8,8 @@ namespace gabarit::weights {
 
 /// One line of the sheet: positive mass is put on, negative taken off.
 struct WeightLine {
-    /// What it is of: "part:id", "load:place in the list", "mass:place in the donor's list", "body:owner/id".
+    /// What it is of: "part:id", "load:place in the list", "mass:place in the donor's list", "body:owner/id",
+    /// of what only moved "moved:owner/id".
     std::string item;
     std::string name;
     double mass_kg = 0;

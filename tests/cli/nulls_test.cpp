@@ -148,6 +148,7 @@ private:
         study::RunOptions options;
         options.depth = fit::Depth::Skipped;
         options.effort = fit::Effort::None;
+        options.threads = 1; // other tests run beside it
         const auto project = std::make_shared<const model::Project>(read.value().project);
         return Json::parse(cli::checkJson(study_.run(project, options), "nulls.gabarit"));
     }

@@ -81,8 +81,8 @@ private slots:
         QCOMPARE(broken.size(), 0);
         QVERIFY(looked > 100);
     }
-    /// A reason that excuses nothing any more is taken out.
-    void everyReasonIsNeeded() {
+    /// A reason that speaks of no member that a demo has is taken out.
+    void everyReasonSpeaksOfSomething() {
         tests::Members kinds;
         for (const char* file : {"harrow-tarn", "skerry-quad", "pell-wren"})
             tests::collect(tests::demoJson(file), {}, "", kinds);

@@ -230,6 +230,12 @@ private slots:
         p.parts->front() = part("w", OnCar::On, 30, std::nullopt);
         p.parts->front().body = "vehicle/winch";
         QVERIFY(std::abs(*loads(p).front.load_kg - (800 - 4 + 33)) < 1e-9);
+        // Moved, the part weighs where its body is now, and nothing is added twice: 250 to the rear, 30 · 250/2500 = 3.
+        p.vehicle->bodies[1].mass_kg = 30;
+        const double before = *loads(p).rear.load_kg;
+        p.vehicle->bodies[1].shift_mm = {250, 0, 0};
+        QVERIFY(std::abs(*loads(p).rear.load_kg - before - 3) < 1e-9);
+        p.vehicle->bodies[1].shift_mm.setZero();
         // Taken out without a mass it still counts as there, and that is said.
         p.vehicle->bodies[0].mass_kg.reset();
         QCOMPARE(loads(p).still_counted, std::vector<std::string>{"Spare wheel"});
@@ -253,6 +259,24 @@ private slots:
         QVERIFY(std::abs(*report.centre_before.y_mm - -20 * 700.0 / 1100) < 1e-9);
         QVERIFY(std::abs(*report.centre.y_mm - (-20 * 700.0 + 250 * 140) / 1350) < 1e-9);
         QVERIFY(std::abs(*report.centre.z_mm - (1100 * 550.0 + 250 * 600) / 1350) < 1e-9);
+        // Moved 280 aside over the front axle, 10 kg put 2 kg from its left wheel to its right one: 10 · 280/1400.
+        Project aside = p;
+        Body box;
+        box.id.text = box.name = "box";
+        box.category = "fixed_part";
+        box.shape = BoxSpec{{10, 10, 10}};
+        box.mass_kg = 10;
+        box.shift_mm = {0, 280, 0};
+        aside.vehicle->bodies = {box};
+        QVERIFY(std::abs(*loads(aside).corners.front_left_kg - (310 + 80 - 2)) < 1e-9);
+        QVERIFY(std::abs(*loads(aside).corners.front_right_kg - (290 + 120 + 2)) < 1e-9);
+        QCOMPARE(*loads(aside).corners.rear_left_kg, *report.corners.rear_left_kg);
+        QCOMPARE(loads(aside).lines.back().item, std::string("moved:vehicle/box"));
+        // Added without a mass: not known.
+        aside.vehicle->bodies[0].standing = Standing::Added;
+        aside.vehicle->bodies[0].mass_kg.reset();
+        aside.vehicle->bodies[0].shift_mm.setZero();
+        QCOMPARE(loads(aside).front.verdict, Verdict::Unknown);
         // The axles from their wheels; wheels that contradict the axle are weighed again.
         p.weights->bare = {};
         QCOMPARE(*loads(p).front.before_kg, 600.0);

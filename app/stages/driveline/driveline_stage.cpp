@@ -364,6 +364,9 @@ void DrivelineStage::fillChecks() {
         caution_->setText(caution("driveline/shaft"));
     } else if (chosen == QLatin1String("bell") && reports->driveline) {
         put(reports->driveline->bell);
+        QStringList missing;
+        for (const std::string& what : reports->driveline->missing) missing << q(what);
+        words_->setText(missing.join(QLatin1Char(' ')));
         caution_->setText(caution("driveline/bellhousing"));
     } else if (chosen.startsWith(QLatin1String("interface:")) && reports->driveline) {
         for (const auto& interface : reports->driveline->interfaces) {
@@ -372,6 +375,7 @@ void DrivelineStage::fillChecks() {
             for (const std::string& reason : interface.reasons) text += QLatin1Char(' ') + q(reason);
             words_->setText(text);
         }
+        if (words_->text().isEmpty()) words_->setText(tr("It belongs to another donor than the one that hangs."));
     } else if (chosen.startsWith(QLatin1String("reading:")) && reports->driveline) {
         for (const auto& angle : reports->driveline->angles) {
             if (QStringLiteral("reading:") + q(angle.id) != chosen) continue;

@@ -172,8 +172,8 @@ void WeightsStage::refresh() {
         return nullptr;
     };
     if (report)
-        for (const weights::WeightLine& line : report->lines) // bodies that were moved stand only there
-            if (line.item.rfind("body:", 0) == 0)
+        for (const weights::WeightLine& line : report->lines) // bodies of the vehicle stand only there
+            if (line.item.rfind("body:", 0) == 0 || line.item.rfind("moved:", 0) == 0)
                 all.push_back({q(line.item), q(line.name), QString(), line.mass_kg, true, false});
     beginRows(all.size());
     int r = 0;
@@ -241,9 +241,11 @@ void WeightsStage::refreshForm() {
     } else if (chosen.startsWith(QLatin1String("mass:"))) {
         if (const model::Donor* donor = model::activeDonor(*session_.project()))
             fields = surveyFields(session_, donor->id.text, SurveyKind::Masses, chosen.mid(5));
-    } else if (chosen.startsWith(QLatin1String("body:"))) {
-        fields.push_back(fields::remark(QStringLiteral("body_remark"),
-                                        tr("A body that was moved: its mass stands under Survey, its move in Place.")));
+    } else if (chosen.startsWith(QLatin1String("body:")) || chosen.startsWith(QLatin1String("moved:"))) {
+        fields.push_back(fields::remark(
+            QStringLiteral("body_remark"),
+            tr("A body of the vehicle: its mass stands under Survey; its move, its form, and whether it is there, in "
+               "Place.")));
     }
     if (!fields.empty()) fields.insert(fields.begin(), fields::heading(tr("The chosen item")));
     std::vector<Field> vehicle = vehicleFields(session_);

@@ -7,8 +7,8 @@ class QLabel;
 
 namespace gabarit::app {
 
-/// Rows by item: "load:0", "mass:2" (by place in their lists), "part:radiator", "body:vehicle/battery"; buttons "add",
-/// "delete", "out", "in".
+/// Rows by item: "load:0", "mass:2" (by place in their lists), "part:radiator", "body:vehicle/battery",
+/// "moved:vehicle/battery"; buttons "add", "delete", "out", "in".
 class WeightsStage : public TableStage {
     Q_OBJECT
 public:
