@@ -2,12 +2,14 @@
 #include "json_parts.h"
 #include "report_json.h"
 #include "report_text.h"
+#include "table.h"
 
 #include "mounts/apply.h"
 #include "print/driveline_sheet.h"
 #include "print/fit_sheet.h"
 #include "print/jig_sheet.h"
 #include "print/template_sheets.h"
+#include "quantity/plain_text.h"
 #include "relief/apply.h"
 #include "store/bundle.h"
 #include "store/csv.h"
@@ -25,6 +27,8 @@
 #include <QGuiApplication>
 
 #include <algorithm>
+#include <clocale>
+#include <csignal>
 #include <cstdio>
 #include <exception>
 #include <thread>
@@ -54,8 +58,15 @@ struct Options {
     bool whole = false;         ///< whole sentences
 };
 
+/// Names and paths come from files: nothing of them steers the terminal.
+void put(const std::string& text) {
+    const std::string shown = quantity::printable(text);
+    std::fwrite(shown.data(), 1, shown.size(), stdout);
+}
+void tell(const std::string& text) { std::fputs(("gabarit-cli: " + quantity::printable(text) + "\n").c_str(), stderr); }
+
 int complain(const Error& error) {
-    std::fprintf(stderr, "gabarit-cli: %s\n", error.line().c_str());
+    tell(error.line());
     return exit_bad_input;
 }
 
@@ -63,8 +74,7 @@ Result<model::Project> load(const Options& options) {
     auto read = store::readProject(options.file, store::defaultRuleBook());
     if (!read) return read.error();
     if (read.value().read_only) {
-        std::fprintf(stderr, "gabarit-cli: %s: written by a newer version; what this one does not know is left out\n",
-                     options.file.c_str());
+        tell(options.file + ": written by a newer version; what this one does not know is left out");
         options.newer = true;
     }
     model::Project project = std::move(read.value().project);
@@ -101,7 +111,7 @@ int report(const Options& options, Writer json, Teller text,
     study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
     if (withAdvice) reports = study.advised(std::move(reports), run);
     const std::string out = options.json ? json(reports, options.file) : text(reports, run.shown);
-    std::fwrite(out.data(), 1, out.size(), stdout);
+    put(out);
     const auto judged = verdict(reports);
     return (!judged || *judged == model::Verdict::Go) && !options.newer ? exit_go : exit_not_go;
 }
@@ -115,7 +125,7 @@ int tuneMounts(const Options& options) {
     if (!found) return complain(found.error());
     const std::string text = options.json ? cli::tuningJson(project.value(), found.value(), options.file).dump(2) + "\n"
                                           : cli::tuningText(found.value(), runOptions(options).shown);
-    std::fwrite(text.data(), 1, text.size(), stdout);
+    put(text);
     if (options.out.empty()) return exit_go;
     for (const mounts::Proposal& proposal : found.value().proposals) {
         if (options.aim != mounts::word(proposal.aim)) continue;
@@ -147,7 +157,7 @@ int makeBrackets(const Options& options) {
             auto next = study::withBracketRouted(made, scene, book, mount.id, which, *wanted, cache);
             if (!next) {
                 all = false;
-                std::fprintf(stderr, "gabarit-cli: %s\n", next.error().line().c_str());
+                tell(next.error().line());
                 continue;
             }
             made = std::move(next).value();
@@ -182,7 +192,7 @@ int proposePocket(const Options& options) {
                               length(pocket.depth_mm) + " deep, plate " + length(pocket.plate_mm) +
                               (pocket.doubler_mm > 0 ? ", strap " + length(pocket.doubler_mm) : "") + "; written to " +
                               out + "\n" + model::cautionAbout(store::defaultRuleBook(), "relief/cut") + "\n";
-    std::fputs(words.c_str(), stdout);
+    put(words);
     return exit_go;
 }
 
@@ -203,7 +213,7 @@ int waysOut(const Options& options) {
     if (!ways) return complain(ways.error());
     const std::string text =
         options.json ? cli::waysJson(reports, ways.value(), options.file).dump(2) + "\n" : cli::waysText(ways.value());
-    std::fwrite(text.data(), 1, text.size(), stdout);
+    put(text);
     return exit_go;
 }
 
@@ -216,6 +226,7 @@ int printSheet(const Options& options) {
     char name[] = "gabarit-cli";
     char* arguments[] = {name, nullptr};
     const QGuiApplication application(count, arguments);
+    std::setlocale(LC_NUMERIC, "C"); // the libraries' own figures: Qt has set the user's
     study::Study study(store::defaultRuleBook());
     const study::RunOptions run = runOptions(options);
     const study::Reports reports =
@@ -270,11 +281,9 @@ int importTable(const Options& options) {
 }
 
 void tellDoubts(const Options& options, const store::BundleNotes& notes) {
-    for (const std::string& name : notes.missing)
-        std::fprintf(stderr, "gabarit-cli: %s: the picture \"%s\" is not there\n", options.file.c_str(), name.c_str());
+    for (const std::string& name : notes.missing) tell(options.file + ": the picture \"" + name + "\" is not there");
     for (const std::string& name : notes.changed)
-        std::fprintf(stderr, "gabarit-cli: %s: \"%s\" is not the picture that was taken in\n", options.file.c_str(),
-                     name.c_str());
+        tell(options.file + ": \"" + name + "\" is not the picture that was taken in");
 }
 
 int packBundle(const Options& options) {
@@ -290,22 +299,22 @@ int unpackBundle(const Options& options) {
     const auto unpacked = store::unpackBundle(options.file, options.out, store::defaultRuleBook());
     if (!unpacked) return complain(unpacked.error());
     tellDoubts(options, unpacked.value().notes);
-    std::printf("%s\n", unpacked.value().project_path.c_str());
+    put(unpacked.value().project_path + "\n");
     return unpacked.value().notes.missing.empty() && unpacked.value().notes.changed.empty() ? exit_go : exit_not_go;
 }
 
 /// The questions of the first survey, what each stands at in a project, and whether a first verdict waits for it.
 void listQuestions(const model::Project& project) {
     const model::FirstSurvey& survey = store::firstSurvey();
+    cli::Table table({"entry", "stands at", "", "asked"}, {false, true, false, false});
     for (const model::SurveyQuestion& question : survey.questions)
         for (const model::SurveyEntryRule& entry : question.entries) {
             const model::SurveyValue stands = model::surveyValue(project, survey, entry.id);
-            std::printf("%-18s %8.1f %s  %-9s %s: %s\n", entry.id.c_str(), stands.value, entry.is_mass ? "kg" : "mm",
-                        stands.answered ? "read"
-                        : entry.needed  ? "NEEDED"
-                                        : "assumed",
-                        question.title.c_str(), entry.label.c_str());
+            const char* state = stands.answered ? "read" : entry.needed ? "NEEDED" : "assumed";
+            table.row({entry.id, quantity::fixed(stands.value, 1) + (entry.is_mass ? " kg" : " mm"), state,
+                       question.title + ": " + entry.label});
         }
+    put(table.text());
 }
 
 /// Works a sheet of readings, "entry, value" a line, into a project or a new one.
@@ -334,7 +343,7 @@ int firstSurvey(const Options& options) {
     const auto written = store::writeProject(options.out.empty() ? options.file : options.out, answered.value());
     if (!written) return complain(written.error());
     const auto open = model::stillNeeded(answered.value(), store::firstSurvey());
-    for (const std::string& entry : open) std::fprintf(stderr, "gabarit-cli: not read yet: %s\n", entry.c_str());
+    for (const std::string& entry : open) tell("not read yet: " + entry);
     return open.empty() ? exit_go : exit_not_go;
 }
 
@@ -363,7 +372,7 @@ int importDonor(const Options& options) {
 
 int run(int argc, char** argv) {
     CLI::App app{"Gabarit on the command line. Exit status: 0 all that was asked is go; 1 any no-go, close or unknown; "
-                 "2 bad input or usage."};
+                 "2 bad input or usage, or what was asked could not be written."};
     app.set_version_flag("--version", "gabarit-cli " GABARIT_VERSION);
     app.require_subcommand(1);
     app.fallthrough();
@@ -529,7 +538,7 @@ int run(int argc, char** argv) {
     try {
         app.parse(argc, argv);
     } catch (const CLI::Success& e) { return app.exit(e); } catch (const CLI::ParseError& e) {
-        std::fprintf(stderr, "gabarit-cli: %s; try gabarit-cli --help\n", e.what());
+        tell(std::string(e.what()) + "; try gabarit-cli --help");
         return exit_bad_input;
     }
     return status;
@@ -538,11 +547,18 @@ int run(int argc, char** argv) {
 } // namespace
 
 int main(int argc, char** argv) {
+    std::signal(SIGPIPE, SIG_IGN); // told at the end
     try {
-        return run(argc, argv);
+        const int status = run(argc, argv);
+        // What did not arrive is no answer: a full disk, a reader that has gone.
+        if (std::fflush(stdout) == 0 && std::ferror(stdout) == 0) return status;
+        tell("the output could not be written; free some room, or let it be read to its end");
+        return exit_bad_input;
+    } catch (const std::bad_alloc&) {
+        tell("there is not enough memory for this file; close other programs");
+        return exit_bad_input;
     } catch (const std::exception& e) {
-        std::fprintf(stderr, "gabarit-cli: this should not have happened (%s); please report it with the file\n",
-                     e.what());
+        tell(std::string("this should not have happened (") + e.what() + "); please report it with the file");
         return exit_bad_input;
     }
 }

@@ -259,6 +259,7 @@ Json clearancePart(const study::Reports& reports) {
     json["verdict"] = model::word(report.verdict);
     json["school"] = report.school;
     json["pairs_checked"] = report.pairs_checked;
+    json["pairs_left_out"] = report.pairs_left_out;
     if (!report.reason.empty()) json["reason"] = report.reason;
     json["pairs"] = Json::array();
     for (const fit::PairGap& pair : report.pairs) json["pairs"].push_back(pairJson(reports, pair));

@@ -53,7 +53,7 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
         if (const auto at = text.find(unit); at != std::string::npos) text.erase(at, unit.size());
         return text;
     };
-    int quiet = 0;
+    int quiet = report.pairs_left_out;
     for (const fit::PairGap& pair : report.pairs) {
         const fit::Moment* moment = pair.measuredDecides() ? nullptr : pair.moment();
         if (pair.beyond() && pair.verdict == model::Verdict::Go && (!moment || moment->beyond() || moment->bound)) {

@@ -13,7 +13,11 @@ public:
     explicit Table(std::vector<std::string> head, std::vector<bool> right) : right_(std::move(right)) {
         rows_.push_back(std::move(head));
     }
-    void row(std::vector<std::string> cells) { rows_.push_back(std::move(cells)); }
+    /// A cell is a line: a line feed in a name begins no row of its own.
+    void row(std::vector<std::string> cells) {
+        for (std::string& cell : cells) std::replace(cell.begin(), cell.end(), '\n', ' ');
+        rows_.push_back(std::move(cells));
+    }
     std::string text() const {
         std::vector<std::size_t> width(right_.size(), 0);
         for (const auto& row : rows_)

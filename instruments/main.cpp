@@ -3,11 +3,13 @@
 
 #include <CLI/CLI.hpp>
 
+#include <cerrno>
 #include <chrono>
 #include <csignal>
 #include <cstdio>
 #include <cstdlib>
 #include <fcntl.h>
+#include <filesystem>
 #include <random>
 #include <string>
 #include <termios.h>
@@ -46,6 +48,14 @@ int openLine(std::string& path) {
     return line;
 }
 
+/// What a symbolic link leads to; empty for anything else.
+std::string targetOf(const std::string& link) {
+    std::error_code none;
+    return std::filesystem::read_symlink(link, none).string();
+}
+
+bool leadsToALine(const std::string& link) { return targetOf(link).rfind("/dev/pts/", 0) == 0; }
+
 int run(const Options& options) {
     using namespace gabarit::quantity;
     std::string path;
@@ -57,9 +67,11 @@ int run(const Options& options) {
     // Kept open here too, so that the line outlives a reader that comes and goes.
     const int keeper = open(path.c_str(), O_RDWR | O_NOCTTY);
     if (!options.link.empty()) {
-        unlink(options.link.c_str());
+        if (leadsToALine(options.link)) unlink(options.link.c_str()); // left by one that was killed
         if (symlink(path.c_str(), options.link.c_str()) != 0) {
-            std::fprintf(stderr, "gabarit-gauge: %s: cannot be made; name another place\n", options.link.c_str());
+            const bool there = errno == EEXIST;
+            std::fprintf(stderr, "gabarit-gauge: %s: %s; name another place\n", options.link.c_str(),
+                         there ? "something is there already and stays" : "the link cannot be made");
             return 2;
         }
     }
@@ -86,7 +98,7 @@ int run(const Options& options) {
             send(readingLine(reading));
         std::this_thread::sleep_for(std::chrono::duration<double>(1 / options.rate_hz));
     }
-    if (!options.link.empty()) unlink(options.link.c_str());
+    if (!options.link.empty() && targetOf(options.link) == path) unlink(options.link.c_str());
     if (keeper >= 0) close(keeper);
     close(line);
     return 0;

@@ -1,7 +1,8 @@
 #include "print/pdf_file.h"
 
+#include "store/safe_file.h"
+
 #include <QBuffer>
-#include <QSaveFile>
 
 namespace gabarit::print {
 
@@ -18,11 +19,7 @@ Result<void> writePdf(const std::string& path, const std::string& title, int res
         writer.setCreator(QStringLiteral("Gabarit"));
         draw(writer);
     }
-    QSaveFile file(QString::fromStdString(path));
-    if (!file.open(QIODevice::WriteOnly) || file.write(bytes) != bytes.size() || !file.commit())
-        return Error{"it cannot be written (" + file.errorString().toStdString() + ")", path,
-                     "save into a folder that you may write to"};
-    return {};
+    return store::writeWhole(path, bytes.toStdString(), store::Former::Dropped);
 }
 
 } // namespace gabarit::print

@@ -1,12 +1,13 @@
 #include "print/template_files.h"
 
+#include "quantity/number.h"
 #include "quantity/quantity.h"
+#include "store/safe_file.h"
 
 #include <dxflib/dl_dxf.h>
 
 #include <QDir>
 #include <QFile>
-#include <QSaveFile>
 #include <QTemporaryDir>
 #include <QXmlStreamWriter>
 
@@ -30,10 +31,7 @@ Error cannotWrite(const std::string& path, const QString& why) {
 }
 
 Result<void> save(const QByteArray& bytes, const std::string& path) {
-    QSaveFile file(QString::fromStdString(path));
-    if (!file.open(QIODevice::WriteOnly) || file.write(bytes) != bytes.size() || !file.commit())
-        return cannotWrite(path, file.errorString());
-    return {};
+    return store::writeWhole(path, bytes.toStdString(), store::Former::Dropped);
 }
 
 QString number(double v) { return QString::number(v, 'f', 4); }
@@ -54,9 +52,8 @@ std::vector<std::string> headWords(const FlatPattern& pattern, const TemplateHea
 std::string fileName(const std::string& name) {
     std::string out;
     for (const char c : name) {
-        const auto letter = static_cast<unsigned char>(c);
-        if (std::isalnum(letter))
-            out += static_cast<char>(std::tolower(letter));
+        if (quantity::isLetter(c) || quantity::isDigit(c))
+            out += quantity::lower(c);
         else if (!out.empty() && out.back() != '-')
             out += '-';
     }

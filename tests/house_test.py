@@ -1,4 +1,5 @@
 """The house rules that a script can see. Usage: house_test.py SOURCE_DIR"""
+import json
 import os
 import pathlib
 import re
@@ -67,9 +68,36 @@ class House(unittest.TestCase):
                 self.assertIn("#pragma once", text, str(path))
 
     def test_scripts_can_be_run(self):
-        for name in ("run-demo", "run-tests", ".ci/run", "scripts/build", "scripts/fuzz", "scripts/install-packages", "scripts/with-display", "scripts/screenshots"):
+        for name in ("run-demo", "run-tests", ".ci/run", "scripts/build", "scripts/fuzz", "scripts/kill-rounds", "scripts/make-locales", "scripts/random-input", "scripts/install-packages", "scripts/with-display", "scripts/screenshots"):
             self.assertTrue(os.access(SOURCE / name, os.X_OK), name)
-            subprocess.run(["bash", "-n", str(SOURCE / name)], check=True)
+            if "bash" in (SOURCE / name).read_text().splitlines()[0]:
+                subprocess.run(["bash", "-n", str(SOURCE / name)], check=True)
+
+    def test_numbers_have_no_locale(self):
+        """The C library reads and writes them as the locale says: `quantity/number.h` is used instead."""
+        for path in CODE:
+            if "tests" in path.parts or "bench" in path.parts:
+                continue
+            found = re.search(r"\b(strto[dfl]d?|ato[fil]|sto[df]|sscanf|v?sn?printf|printf|to(?:lower|upper)|is(?:alpha|alnum|digit|space|upper|lower))\(", path.read_text())
+            self.assertIsNone(found, f"{path}: {found and found.group(0)}")
+
+    def test_the_fuzzer_knows_every_member(self):
+        known = set(re.findall(r'\\"(\w+)\\"', (SOURCE / "tests/fuzz/members.dict").read_text()))
+        sections = set()
+        for name in ("project", "donor"):
+            schema = json.loads((SOURCE / f"data/schema/gabarit-{name}.schema.json").read_text())
+            sections |= set(schema["properties"]) if name == "project" else set()
+            stack = [schema]
+            while stack:
+                part = stack.pop()
+                if isinstance(part, dict):
+                    self.assertLessEqual(set(part.get("properties", {})), known)
+                    stack += part.values()
+                elif isinstance(part, list):
+                    stack += part
+        seeds = [json.loads(p.read_text()) for p in (SOURCE / "tests/fuzz/corpus").glob("*.gabarit")]
+        for section in sections:
+            self.assertTrue(any(section in seed for seed in seeds), f"no seed of the fuzzer has {section}")
 
     def test_readme_is_true(self):
         readme = (SOURCE / "README.md").read_text()

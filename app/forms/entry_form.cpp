@@ -1,5 +1,7 @@
 #include "forms/entry_form.h"
 
+#include "forms/text.h"
+#include "quantity/number.h"
 #include "shell/tones.h"
 
 #include <QCheckBox>
@@ -9,7 +11,6 @@
 #include <QImageReader>
 #include <QLabel>
 #include <QLineEdit>
-#include <QLocale>
 #include <QPushButton>
 #include <QStyle>
 #include <QTableWidget>
@@ -39,12 +40,7 @@ Result<double> read(QString text, const std::optional<quantity::Dimension>& dime
     text = text.trimmed();
     if (text.startsWith(rounded_mark.trimmed())) text = text.mid(1).trimmed();
     if (dimension) return quantity::parse(*dimension, text.toStdString(), shown);
-    bool ok = false;
-    double value = QLocale::c().toDouble(text, &ok);
-    if (!ok) value = QLocale::c().toDouble(QString(text).replace(QLatin1Char(','), QLatin1Char('.')), &ok);
-    if (!ok || text.count(QLatin1Char(',')) + text.count(QLatin1Char('.')) > 1)
-        return Error{"\"" + text.toStdString() + "\" is not a number", "", "write it like 120 or 120.50"};
-    return value;
+    return quantity::typedNumber(text.toStdString());
 }
 
 Field made(Field::Kind kind, const QString& name, const QString& label) {
@@ -71,7 +67,7 @@ Field words(const QString& name, const QString& label, const std::string& text,
             std::function<bool(const std::string&)> set) {
     Field field = made(Field::Kind::Words, name, label);
     field.text = QString::fromStdString(text);
-    field.set_text = [set = std::move(set)](const QString& typed) { return set(typed.trimmed().toStdString()); };
+    field.set_text = [set = std::move(set)](const QString& typed) { return set(typedWords(typed)); };
     return field;
 }
 
@@ -146,6 +142,11 @@ EntryForm::EntryForm(QWidget* parent) : QScrollArea(parent) {
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setFocusPolicy(Qt::NoFocus);
+}
+
+/// A line that has the focus still says what was typed while the form goes.
+EntryForm::~EntryForm() {
+    for (QObject* child : findChildren<QObject*>()) child->disconnect(this);
 }
 
 void EntryForm::show(std::vector<Field> fields, quantity::Shown shown, const QString& subject) {

@@ -74,6 +74,7 @@ class EntryForm : public QScrollArea {
     Q_OBJECT
 public:
     explicit EntryForm(QWidget* parent = nullptr);
+    ~EntryForm() override;
     /// How wide the words before the fields are, px.
     void setLabelWidth(int width_px) { label_width_px_ = width_px; }
 

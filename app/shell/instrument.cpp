@@ -68,7 +68,12 @@ void Instrument::read() {
             continue;
         }
         if (!line.value()) continue;
-        heard_.push_back({*line.value(), QDateTime::currentDateTime()});
+        // What was heard before a silence, or of another kind, is no part of what is held there now.
+        const QDateTime now = QDateTime::currentDateTime();
+        if (!heard_.empty() &&
+            (heard_.back().at.msecsTo(now) > stale_ms || heard_.back().reading.kind != line.value()->kind))
+            heard_.clear();
+        heard_.push_back({*line.value(), now});
         while (heard_.size() > median_of) heard_.pop_front();
         emit heard();
     }
@@ -86,8 +91,7 @@ Result<quantity::InstrumentReading> Instrument::taken() const {
         return Error{"the instrument has said nothing for two seconds", path_.toStdString(),
                      "wake it, or type the reading"};
     std::vector<double> values;
-    for (const Heard& h : heard_)
-        if (h.reading.kind == now->kind) values.push_back(h.reading.value);
+    for (const Heard& h : heard_) values.push_back(h.reading.value);
     if (values.size() < median_of)
         return Error{"fewer than five readings have come", path_.toStdString(), "hold it still a moment longer"};
     std::nth_element(values.begin(), values.begin() + median_of / 2, values.end());

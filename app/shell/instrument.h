@@ -25,8 +25,9 @@ public:
     void close();
     bool listening() const;
     QString path() const { return path_; }
+    /// The newest, while it is younger than two seconds.
     std::optional<quantity::InstrumentReading> last() const;
-    /// The median of the last five of the last's kind; what is missing otherwise.
+    /// The median of the last five without a silence between them; what is missing otherwise.
     Result<quantity::InstrumentReading> taken() const;
 
 signals:

@@ -7,6 +7,7 @@
 #include <QCoreApplication>
 #include <QCryptographicHash>
 #include <QDir>
+#include <QEvent>
 #include <QFile>
 #include <QFileInfo>
 #include <QFileSystemWatcher>
@@ -28,10 +29,13 @@ constexpr std::size_t largest_bytes = 256u << 20; // as a project file may have
 
 QString lockOf(const QString& file) { return file + QStringLiteral(".lock"); }
 
-std::unique_ptr<QLockFile> locked(const QString& path) {
+/// `held`: whether somebody else has it; a lock can also fail for want of room or rights.
+std::unique_ptr<QLockFile> locked(const QString& path, bool* held = nullptr) {
     auto lock = std::make_unique<QLockFile>(path);
     lock->setStaleLockTime(0); // a window may stay open for days; a dead one's lock is seen by its process
-    return lock->tryLock(0) ? std::move(lock) : nullptr;
+    if (lock->tryLock(0)) return lock;
+    if (held) *held = lock->error() == QLockFile::LockFailedError;
+    return nullptr;
 }
 
 } // namespace
@@ -51,7 +55,12 @@ Keeper::Keeper(Session& session, QObject* parent)
     connect(watcher_, &QFileSystemWatcher::fileChanged, this, &Keeper::outside);
 }
 
-Keeper::~Keeper() { forget(); } // an orderly end; a crash does not come here
+/// An orderly end; a crash does not come here.
+Keeper::~Keeper() {
+    timer_->stop();
+    writer_->waitForDone();
+    dropOwn();
+}
 
 QString Keeper::folder() {
     const QString path =
@@ -76,28 +85,65 @@ void Keeper::keep() {
     if (!project || session_.history().isClean()) return;
     if (file_.isEmpty()) {
         file_ = folder() + QLatin1Char('/') + QUuid::createUuid().toString(QUuid::WithoutBraces) + suffix;
-        mine_ = locked(lockOf(file_));
     }
+    if (!mine_) mine_ = locked(lockOf(file_)); // on a full disk not at once
     const QJsonObject about{{QStringLiteral("name"), QString::fromStdString(project->name)},
                             {QStringLiteral("path"), session_.path()},
                             {QStringLiteral("base_sha256"), sha256(session_.textOnDisk())},
                             {QStringLiteral("when"), QDateTime::currentDateTimeUtc().toString(Qt::ISODate)}};
     const std::string head = QJsonDocument(about).toJson(QJsonDocument::Compact).toStdString() + "\n";
-    writer_->start([project, head, file = file_.toStdString()] {
+    writer_->start([this, project, head, file = file_.toStdString()] { // waited for before this one goes
         const auto written = store::writeWhole(file, head + store::projectText(*project));
-        if (!written) qWarning("gabarit: unfinished work was not kept: %s", written.error().line().c_str());
+        QMetaObject::invokeMethod(
+            this, [this, file, written] { kept(file, written); }, Qt::QueuedConnection);
     });
 }
 
-void Keeper::keepNow() {
+/// A window that cannot keep its work says so, and tries again until it can.
+void Keeper::kept(const std::string& file, const Result<void>& written) {
+    if (file != file_.toStdString()) return; // of work that is saved or given up by now
+    if (!written) {
+        const std::string why = written.error().line();
+        if (!trouble_)
+            emit session_.notice(tr("What you change is not kept against a crash at the moment. %1. Save it, here or "
+                                    "elsewhere; keeping it is tried again every few seconds.")
+                                     .arg(QString::fromStdString(why)),
+                                 true);
+        trouble_ = why;
+        if (!timer_->isActive()) timer_->start(patience_ms_);
+        return;
+    }
+    if (trouble_) emit session_.notice(tr("What you change is kept against a crash again."), false);
+    trouble_.reset();
+    former_lock_.reset(); // before its file goes
+    if (former_) throwAway(*former_);
+    former_.reset();
+}
+
+bool Keeper::keepNow() {
     timer_->stop();
     keep();
     writer_->waitForDone();
+    QCoreApplication::sendPostedEvents(this, QEvent::MetaCall); // what came of it
+    return !trouble_;
+}
+
+void Keeper::takeOver(const Unfinished& work) {
+    former_ = work;
+    former_lock_ = locked(lockOf(work.file));
 }
 
 void Keeper::forget() {
     timer_->stop();
     writer_->waitForDone();
+    trouble_.reset();
+    former_lock_.reset(); // before its file goes
+    if (former_) throwAway(*former_);
+    former_.reset();
+    dropOwn();
+}
+
+void Keeper::dropOwn() {
     if (file_.isEmpty()) return;
     QFile::remove(file_);
     QFile::remove(file_ + QStringLiteral(".bak"));
@@ -118,11 +164,15 @@ void Keeper::opened() {
     const QString id = sha256(QFileInfo(path).canonicalFilePath().toStdString());
     const QString lock = folder() + QStringLiteral("/open-") + id.left(32) + QStringLiteral(".lock");
     if (open_ && open_->fileName() == lock) return;
-    open_ = locked(lock);
+    bool held = false;
+    open_ = locked(lock, &held);
     if (open_) return;
-    const QString words = tr("%1 is open in another window of Gabarit. What is changed there is not seen here; whoever "
-                             "saves second is asked for another name.")
-                              .arg(path);
+    const QString words = held ? tr("%1 is open in another window of Gabarit. What is changed there is not seen here; "
+                                    "whoever saves second is asked for another name.")
+                                     .arg(path)
+                               : tr("Nothing can be written into %1: the disk may be full, or the folder not yours. "
+                                    "Until there is room, what you change is not kept against a crash: save often.")
+                                     .arg(folder());
     // Once the window has done with the project that was there before.
     QTimer::singleShot(0, this, [this, words] { emit session_.notice(words, true); });
 }
@@ -158,6 +208,13 @@ std::vector<Unfinished> Keeper::unfinished() {
              QDateTime::fromString(about.value(QLatin1String("when")).toString(), Qt::ISODate).toLocalTime()});
     }
     return out;
+}
+
+std::optional<Unfinished> Keeper::unfinishedOf(const QString& path) {
+    const QString whole = QFileInfo(path).canonicalFilePath();
+    for (const Unfinished& work : unfinished())
+        if (!whole.isEmpty() && QFileInfo(work.path).canonicalFilePath() == whole) return work;
+    return std::nullopt;
 }
 
 void Keeper::throwAway(const Unfinished& work) {

@@ -8,6 +8,7 @@
 #include <QString>
 
 #include <memory>
+#include <optional>
 #include <vector>
 
 class QFileSystemWatcher;
@@ -42,10 +43,15 @@ public:
     /// The project's text of such work.
     static Result<std::string> textOf(const Unfinished& work);
     static QString sha256(const std::string& text);
+    /// What a window left behind on this file, the newest of it.
+    static std::optional<Unfinished> unfinishedOf(const QString& path);
     /// The window is closed and its changes were saved or given up on purpose.
     void forget();
-    /// Keeps what stands in the window at once.
-    void keepNow();
+    /// Keeps what stands in the window at once; whether what is not saved is kept now.
+    bool keepNow();
+    /// The window went on with that work: it is thrown away once it is kept, or saved, from here. Until then it stays,
+    /// and is not offered to others.
+    void takeOver(const Unfinished& work);
 
 private:
     static QString folder();
@@ -53,14 +59,19 @@ private:
     void keep();
     void opened();
     void outside();
+    void kept(const std::string& file, const Result<void>& written);
+    void dropOwn();
 
     Session& session_;
     QTimer* timer_;
     QFileSystemWatcher* watcher_;
     QThreadPool* writer_;
     QString file_;
-    std::unique_ptr<QLockFile> mine_; ///< held while this window lives: its work is not offered to others
-    std::unique_ptr<QLockFile> open_; ///< held while the project's file is open here
+    std::unique_ptr<QLockFile> mine_;  ///< held while this window lives: its work is not offered to others
+    std::optional<Unfinished> former_; ///< taken over, and not kept anew yet
+    std::unique_ptr<QLockFile> former_lock_;
+    std::optional<std::string> trouble_; ///< why the last keeping failed
+    std::unique_ptr<QLockFile> open_;    ///< held while the project's file is open here
     int patience_ms_ = 3000;
 };
 

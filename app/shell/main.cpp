@@ -16,6 +16,7 @@
 #include <QSettings>
 #include <QTimer>
 
+#include <clocale>
 #include <cstdio>
 
 namespace {
@@ -61,6 +62,7 @@ void pictureThenQuit(MainWindow& window, const QString& file, const QString& fin
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
+    std::setlocale(LC_NUMERIC, "C"); // the libraries' own figures: Qt has set the user's
     QApplication::setApplicationName(QStringLiteral("gabarit"));
     QApplication::setOrganizationName(QStringLiteral("gabarit"));
     QApplication::setApplicationVersion(QStringLiteral(GABARIT_VERSION));

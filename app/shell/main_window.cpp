@@ -301,9 +301,9 @@ bool MainWindow::takeUp(const Unfinished& work) {
         showNotice(QString::fromStdString(taken.error().line()), true);
         return false;
     }
-    keeper_->keepNow(); // before the former keeping goes
-    Keeper::throwAway(work);
-    showNotice(tr("This is what was kept of %1. It is not saved yet.").arg(work.name), false);
+    keeper_->takeOver(work);
+    // The former keeping goes only when this one stands in its place.
+    if (keeper_->keepNow()) showNotice(tr("This is what was kept of %1. It is not saved yet.").arg(work.name), false);
     return true;
 }
 
@@ -562,6 +562,19 @@ bool MainWindow::openBundle(const QString& path) {
 
 bool MainWindow::open(const QString& path) {
     if (path.endsWith(QLatin1String(".gabaritz"))) return openBundle(path);
+    if (const auto work = Keeper::unfinishedOf(path)) {
+        QMessageBox ask(QMessageBox::Question, tr("Go on with unfinished work?"),
+                        tr("A window ended before work on this file was saved. What was kept of it is as of %1.")
+                            .arg(QLocale().toString(work->when, QLocale::ShortFormat)),
+                        QMessageBox::Cancel, this);
+        auto* take = ask.addButton(tr("Go on with it"), QMessageBox::AcceptRole);
+        auto* saved = ask.addButton(tr("Open the file as it was saved"), QMessageBox::DestructiveRole);
+        ask.setDefaultButton(take);
+        ask.setInformativeText(tr("What was kept stays on the start page until it is saved or thrown away."));
+        ask.exec();
+        if (ask.clickedButton() == take) return takeUp(*work);
+        if (ask.clickedButton() != saved) return false;
+    }
     const auto opened = session_->openFile(path);
     if (!opened) showNotice(tr("It was not opened. %1").arg(QString::fromStdString(opened.error().line())), true);
     if (opened) StartPage::remember(path, {});

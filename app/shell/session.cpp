@@ -9,6 +9,7 @@
 #include "store/safe_file.h"
 
 #include <QFile>
+#include <QFileInfo>
 #include <QUndoCommand>
 
 #include <algorithm>
@@ -17,35 +18,52 @@
 namespace gabarit::app {
 namespace {
 constexpr std::size_t largest_file_bytes = 256u << 20; // as the reader takes
-}
+constexpr int most_steps = 10000, whole_steps = 20;
+constexpr qsizetype most_step_bytes = 64 << 20; // of what changed in the old ones
 
-/// One named step of the history: the project before and after.
+/// Wherever the program stands later, it is the same file.
+QString wholePath(const QString& path) { return path.isEmpty() ? path : QFileInfo(path).absoluteFilePath(); }
+} // namespace
+
+/// One named step of the history.
 class ChangeCommand : public QUndoCommand {
 public:
     ChangeCommand(Session& session, const QString& name, std::shared_ptr<const model::Project> after,
                   const QString& merge)
-        : QUndoCommand(name), session_(session), before_(session.project_), after_(std::move(after)), merge_(merge) {}
+        : QUndoCommand(name), session_(session),
+          step_(std::make_shared<HistoryStep>(session.project_, std::move(after))), merge_(merge) {}
 
-    void undo() override { session_.replace(before_); }
-    void redo() override { session_.replace(after_); }
+    void undo() override { stand(step_->before(*session_.project_)); }
+    void redo() override { stand(step_->after(*session_.project_)); }
     int id() const override { return merge_.isEmpty() ? -1 : 1; }
     bool mergeWith(const QUndoCommand* next) override {
         const auto* other = static_cast<const ChangeCommand*>(next);
         if (other->merge_ != merge_) return false;
-        after_ = other->after_;
+        step_->setAfter(session_.project_); // it has been done already
         return true;
     }
+    const std::shared_ptr<HistoryStep>& step() const { return step_; }
 
 private:
+    void stand(std::shared_ptr<const model::Project> project) {
+        if (project) return session_.replace(std::move(project));
+        setObsolete(true);
+        session_.history_.resetClean(); // fewer steps back is not what the file holds
+        emit session_.notice(Session::tr("That is too long ago: steps beyond the bound in memory were let go. What "
+                                         "stands here is as it was."),
+                             true);
+    }
+
     Session& session_;
-    std::shared_ptr<const model::Project> before_;
-    std::shared_ptr<const model::Project> after_;
+    std::shared_ptr<HistoryStep> step_;
     QString merge_;
 };
 
 Session::Session(Lookout& lookout, QObject* parent)
     : QObject(parent), lookout_(lookout), sweeps_(std::make_shared<const std::vector<Sweep>>()),
       overlaps_(std::make_shared<const std::vector<PictureOverlap>>()) {
+    history_.setUndoLimit(most_steps);
+    packer_.setMaxThreadCount(1); // in the order of the steps
     connect(&runner_, &StudyRunner::pictureReady, this, [this](std::shared_ptr<const Picture> picture) {
         picture_ = std::move(picture);
         emit pictureChanged();
@@ -164,7 +182,8 @@ void Session::newProject() {
     adopt(std::move(project), QString(), false);
 }
 
-Result<void> Session::openFile(const QString& path) {
+Result<void> Session::openFile(const QString& given) {
+    const QString path = wholePath(given);
     auto read = store::readProject(path.toStdString(), store::defaultRuleBook());
     if (!read) return read.error();
     text_on_disk_ = std::move(read.value().text);
@@ -186,7 +205,8 @@ Result<void> Session::openDemo(int which) {
     return {};
 }
 
-Result<void> Session::save(const QString& path) {
+Result<void> Session::save(const QString& given) {
+    const QString path = wholePath(given);
     if (read_only_ && path == path_)
         return Error{"it was written by a newer version", path.toStdString(),
                      "save under another name; what this version does not know may be lost"};
@@ -220,7 +240,7 @@ Result<void> Session::takeUp(const Unfinished& work) {
     const auto now = work.path.isEmpty() ? Result<std::string>(std::string())
                                          : store::readWhole(work.path.toStdString(), largest_file_bytes);
     text_on_disk_ = now && Keeper::sha256(now.value()) == work.base_sha256 ? now.value() : std::string();
-    adopt(std::move(read.value().project), work.path, read.value().read_only);
+    adopt(std::move(read.value().project), wholePath(work.path), read.value().read_only);
     history_.resetClean();
     emit projectChanged();
     return {};
@@ -251,6 +271,30 @@ void Session::change(const QString& name, model::Project given, const QString& m
                         .arg(QString::fromStdString(unbound.front()).toLower()),
                     false);
     history_.push(new ChangeCommand(*this, name, std::make_shared<const model::Project>(std::move(changed)), merge));
+    packOldSteps();
+}
+
+int Session::packedSteps() const {
+    int count = 0;
+    for (int i = 0; i < history_.count(); ++i)
+        count += static_cast<const ChangeCommand*>(history_.command(i))->step()->packed();
+    return count;
+}
+
+/// Those that are far back keep only what changed; the oldest are let go when even that is too much.
+void Session::packOldSteps() {
+    const auto stepAt = [this](int i) { return static_cast<const ChangeCommand*>(history_.command(i))->step(); };
+    std::vector<std::shared_ptr<HistoryStep>> whole;
+    for (int i = history_.index() - 1 - whole_steps; i >= 0 && !stepAt(i)->packed(); --i) whole.push_back(stepAt(i));
+    for (auto step = whole.rbegin(); step != whole.rend(); ++step)
+        packer_.start([step = *step, last = last_packed_] { step->pack(*last); });
+    constexpr int every = 100; // they are counted now and then
+    if (history_.index() % every != 0) return;
+    qsizetype sum = 0;
+    for (int i = history_.index() - 1; i >= 0; --i) {
+        sum += stepAt(i)->bytes();
+        if (sum > most_step_bytes) stepAt(i)->letGo();
+    }
 }
 
 bool Session::edit(const QString& name, model::Project given, const QString& merge) {

@@ -3,8 +3,10 @@
 
 #include "bay/mover.h"
 #include "bay/picture.h"
+#include "shell/history_step.h"
 #include "shell/study_runner.h"
 
+#include <QThreadPool>
 #include <QUndoStack>
 
 namespace gabarit::app {
@@ -35,6 +37,8 @@ public:
     void wantSweeps(bool wanted);
     const std::vector<PictureOverlap>& overlaps() const { return *overlaps_; }
     QUndoStack& history() { return history_; }
+    /// How many steps of the history keep only what changed.
+    int packedSteps() const;
     const StudyRunner& runner() const { return runner_; }
     quantity::Shown shown() const { return shown_; }
     void setShown(quantity::Shown shown);
@@ -119,6 +123,7 @@ private:
     friend class ChangeCommand;
     void replace(std::shared_ptr<const model::Project> project);
     void adopt(model::Project project, const QString& path, bool readOnly);
+    void packOldSteps();
     void ask();
     void askMoved();
     bool movementFits(const kinematics::State& state) const;
@@ -133,6 +138,8 @@ private:
     std::shared_ptr<const std::vector<Sweep>> sweeps_;
     bool sweeps_wanted_ = false;
     QUndoStack history_;
+    QThreadPool packer_;
+    std::shared_ptr<HistoryStep::Text> last_packed_ = std::make_shared<HistoryStep::Text>();
     std::shared_ptr<const model::Project> project_;
     std::shared_ptr<const Picture> picture_;
     std::shared_ptr<const study::Reports> reports_;

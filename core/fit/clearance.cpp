@@ -5,7 +5,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 #include <cstring>
+#include <memory>
+#include <mutex>
 #include <numeric>
 #include <set>
 #include <tuple>
@@ -101,7 +104,7 @@ public:
     explicit LimitTable(const model::RuleBook& book) : book_(book) {}
 
     /// `pulled`: one hangs on the mounts, the other does not.
-    std::shared_ptr<const model::Limit> of(const model::Body& a, const model::Body& b, bool pulled) {
+    const std::shared_ptr<const model::Limit>& of(const model::Body& a, const model::Body& b, bool pulled) {
         const auto key = std::make_tuple(a.category, b.category, a.shielded || b.shielded, pulled);
         const auto found = known_.find(key);
         if (found != known_.end()) return found->second;
@@ -133,6 +136,47 @@ std::vector<PairGap> sorted(std::vector<PairGap> pairs) {
     for (const std::size_t i : order) out.push_back(std::move(pairs[i]));
     return out;
 }
+
+/// The pairs of a table as threads judge them. There may be millions: of the least bad only the number is kept, and
+/// none that something was measured at.
+class Kept {
+public:
+    Kept(const model::Project& project, std::size_t expected) {
+        pairs_.reserve(std::min<std::size_t>(expected, 2 * most_pairs));
+        for (const model::MeasuredGap& gap : project.measured) measured_.insert(std::minmax(gap.a, gap.b));
+    }
+    void add(std::unique_ptr<PairGap> pair) {
+        const std::lock_guard<std::mutex> lock(mutex_);
+        pairs_.push_back(std::move(pair));
+        if (static_cast<std::ptrdiff_t>(pairs_.size()) >= 2 * most_pairs) thin();
+    }
+    void moveTo(ClearanceReport& report) {
+        if (static_cast<std::ptrdiff_t>(pairs_.size()) > most_pairs) thin();
+        std::sort(pairs_.begin(), pairs_.end(), before);
+        report.pairs.reserve(pairs_.size());
+        for (const auto& pair : pairs_) report.pairs.push_back(std::move(*pair));
+        report.pairs_left_out = left_out_;
+    }
+
+private:
+    static bool before(const std::unique_ptr<PairGap>& x, const std::unique_ptr<PairGap>& y) {
+        return worseFirst(*x, *y);
+    }
+    void thin() {
+        std::nth_element(pairs_.begin(), pairs_.begin() + most_pairs, pairs_.end(), before);
+        const auto gone = std::stable_partition(pairs_.begin() + most_pairs, pairs_.end(), [this](const auto& pair) {
+            return measured_.count(std::minmax(pair->a, pair->b)) > 0;
+        });
+        left_out_ += static_cast<int>(pairs_.end() - gone);
+        pairs_.erase(gone, pairs_.end());
+    }
+
+    static constexpr std::ptrdiff_t most_pairs = 50000; // a busy bay has two thousand
+    std::mutex mutex_;
+    std::vector<std::unique_ptr<PairGap>> pairs_;
+    std::set<std::pair<model::BodyRef, model::BodyRef>> measured_;
+    int left_out_ = 0;
+};
 
 } // namespace
 
@@ -244,8 +288,8 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
         bounds.push_back(body.solid() ? shape::moved(body.made->collider->bounds(), body.pose_vehicle_body)
                                       : Eigen::AlignedBox3d());
     struct Task {
-        std::size_t a, b; ///< in scene.bodies; a gives way
-        std::shared_ptr<const model::Limit> limit;
+        std::uint32_t a, b; ///< in scene.bodies; a gives way
+        const std::shared_ptr<const model::Limit>* limit;
     };
     std::vector<Task> tasks;
     LimitTable limits(book);
@@ -253,24 +297,26 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
         for (std::size_t j = i + 1; j < scene.bodies.size(); ++j) {
             const PlacedBody &x = scene.bodies[i], &y = scene.bodies[j];
             if (!canMoveAgainst(x, y) || joined.count(std::minmax(x.ref, y.ref))) continue;
-            Task task{i, j, limits.of(x.body, y.body, x.in_donor != y.in_donor)};
+            Task task{static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(j),
+                      &limits.of(x.body, y.body, x.in_donor != y.in_donor)};
             if (!givesWay(x, y)) std::swap(task.a, task.b);
-            tasks.push_back(std::move(task));
+            tasks.push_back(task);
         }
-    report.pairs.resize(tasks.size());
+    Kept kept(project, tasks.size());
     report.pairs_checked = static_cast<int>(tasks.size());
 
     onThreads(options.threads, tasks.size(), options.stop, [&](std::size_t i) {
         const Task& task = tasks[i];
         const PlacedBody &a = scene.bodies[task.a], &b = scene.bodies[task.b];
-        PairGap& pair = report.pairs[i];
+        auto made = std::make_unique<PairGap>();
+        PairGap& pair = *made;
         pair.a = a.ref;
         pair.b = b.ref;
         pair.name_a = a.body.name;
         pair.name_b = b.body.name;
         pair.category_a = a.body.category;
         pair.category_b = b.body.category;
-        pair.limit = task.limit;
+        pair.limit = *task.limit;
         pair.range_mm = book.interest_range_mm;
         if (pair.limit)
             pair.range_mm = std::max({pair.range_mm, pair.limit->gap_mm * book.interest_factor, pair.limit->look_mm});
@@ -287,19 +333,21 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
             looker.look(pair, a, b, bounds[task.a], bounds[task.b]);
             judgeMoments(pair);
         }
-        if (pair.verdict != Verdict::NoGo || !pair.limit || options.depth == Depth::Skipped) return;
-        if (pair.moment() && options.effort != Effort::Full) return; // the hand has no time for tested moves
-        if (pair.moment())
+        // The hand has no time for tested moves.
+        const bool freed = pair.verdict == Verdict::NoGo && pair.limit && options.depth != Depth::Skipped &&
+                           (!pair.moment() || options.effort == Effort::Full);
+        if (freed && pair.moment())
             pair.clearing_move_mm = looker.clearingMove(pair, a, b);
-        else
+        else if (freed)
             pair.clearing_move_mm =
                 proximity::clearingMove(*a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body,
                                         pair.gap, pair.limit->gap_mm + pair.accuracy_mm.value_or(0), options.stop);
+        kept.add(std::move(made));
     });
 
     report.complete = !options.stop.stopped();
     if (!report.complete) return report; // half a table is of no use to anybody
-    sortWorstFirst(report);
+    kept.moveTo(report);
     sayWhatIsMissing(report, project);
     for (const PairGap& pair : report.pairs) {
         report.verdict = model::worse(report.verdict, pair.verdict);

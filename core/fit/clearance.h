@@ -130,6 +130,7 @@ struct ClearanceReport {
     std::vector<UnknownTravel> unknown_travel;
     int states = 0; ///< at how many a gap was measured over the movement
     int pairs_checked = 0;
+    int pairs_left_out = 0; ///< of very many the least bad, which stand in no line; their verdicts are no worse
     model::Verdict verdict = model::Verdict::Go;
     std::string reason; ///< why nothing could be measured: the verdict is then unknown
     std::string mend;   ///< what to add

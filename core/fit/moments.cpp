@@ -261,12 +261,21 @@ std::optional<Moment> MomentLooker::groundMoment(const PairGap& pair, const Plac
     return out;
 }
 
+const model::MovingLimits& MomentLooker::limitsOf(const PlacedBody& a, const PlacedBody& b) const {
+    const bool pulled = a.in_donor != b.in_donor; // one hangs on the mounts, the other does not
+    auto key = std::make_tuple(a.body.category, b.body.category, a.body.shielded || b.body.shielded, pulled);
+    const std::lock_guard<std::mutex> lock(limits_mutex_);
+    const auto known = limits_.find(key);
+    if (known != limits_.end()) return known->second;
+    const model::MovingLimits limits = model::movingLimitsFor(book_, book_.default_school, a.body, b.body);
+    return limits_.emplace(std::move(key), pulled ? model::withWeldPull(limits, book_) : limits).first->second;
+}
+
 void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b, const Eigen::AlignedBox3d& bounds_a,
                         const Eigen::AlignedBox3d& bounds_b) const {
     if (options_.effort == Effort::None || pair.overlap() || !pair.limit) return;
     if (options_.effort == Effort::Verdict && pair.rest_verdict == Verdict::NoGo) return;
-    model::MovingLimits limits = model::movingLimitsFor(book_, book_.default_school, a.body, b.body);
-    if (a.in_donor != b.in_donor) limits = model::withWeldPull(limits, book_);
+    const model::MovingLimits& limits = limitsOf(a, b);
     if (!limits.worst) {
         pair.worst = groundMoment(pair, a, b);
         return;

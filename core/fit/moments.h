@@ -3,6 +3,11 @@
 
 #include "fit/clearance.h"
 
+#include <map>
+#include <mutex>
+#include <string>
+#include <tuple>
+
 namespace gabarit::fit {
 
 /// Looks at pairs over their movement. Thread-safe once made.
@@ -33,7 +38,11 @@ private:
     std::optional<Moment> groundMoment(const PairGap& pair, const PlacedBody& a, const PlacedBody& b) const;
     void judge(Moment& moment, const PairGap& pair) const;
     double growth_mm(const PlacedBody& a, const PlacedBody& b) const;
+    /// The limits of each pair of categories, looked up once.
+    const model::MovingLimits& limitsOf(const PlacedBody& a, const PlacedBody& b) const;
 
+    mutable std::mutex limits_mutex_;
+    mutable std::map<std::tuple<std::string, std::string, bool, bool>, model::MovingLimits> limits_;
     const model::Project& project_;
     const model::RuleBook& book_;
     const Movement& movement_;

@@ -1,5 +1,7 @@
 #include "fit/movement.h"
 
+#include "quantity/number.h"
+
 #include <algorithm>
 #include <cctype>
 #include <cmath>
@@ -19,8 +21,7 @@ using quantity::deg_per_rad;
 const char* const steering_id = "steering";
 
 std::string lowerFirst(std::string name) {
-    if (name.size() >= 2 && std::islower(static_cast<unsigned char>(name[1])))
-        name[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(name[0])));
+    if (name.size() >= 2 && quantity::isLower(name[1])) name[0] = quantity::lower(name[0]);
     return name;
 }
 
@@ -287,7 +288,7 @@ private:
 
     void print() {
         std::string& text = out_.print;
-        const auto put = [&text](double v) { text += std::to_string(v) + " "; };
+        const auto put = [&text](double v) { text += quantity::exactNumber(v) + " "; };
         for (const auto& f : out_.freedoms) text += f.id + " ", put(f.low), put(f.high);
         for (const auto& stop : out_.stops) {
             for (const double v : stop.lean) put(v);

@@ -234,6 +234,11 @@ private:
             worst_.gap = gap;
             worst_.state = state;
         }
+        // States that were not looked at may lie deeper: what only touches here counts as met.
+        if (worst_.gap.contact == Contact::Apart) {
+            worst_.gap.contact = Contact::Overlap;
+            worst_.gap.depth_found = true;
+        }
     }
 
     static constexpr std::size_t most_deepened = 3; // each is a search of its own

@@ -1,6 +1,7 @@
 #include "model/edit.h"
 
 #include "model/reshape.h"
+#include "quantity/number.h"
 
 #include <algorithm>
 #include <cctype>
@@ -78,18 +79,24 @@ Result<Project> withCopy(const Project& project, const BodyRef& ref, Body copy, 
 } // namespace
 
 std::string freshId(const std::string& name, const std::vector<std::string>& taken) {
+    int last = 1;
+    return freshId(
+        name, [&taken](const std::string& id) { return std::find(taken.begin(), taken.end(), id) != taken.end(); },
+        &last);
+}
+
+std::string freshId(const std::string& name, const std::function<bool(const std::string&)>& is_taken, int* last) {
     std::string slug;
     for (const char c : name) {
-        const auto letter = static_cast<unsigned char>(c);
-        if (std::isalnum(letter) && letter < 0x80)
-            slug += static_cast<char>(std::tolower(letter));
+        if (quantity::isLetter(c) || quantity::isDigit(c))
+            slug += quantity::lower(c);
         else if (!slug.empty() && slug.back() != '-')
             slug += '-';
     }
     while (!slug.empty() && slug.back() == '-') slug.pop_back();
     if (slug.empty() || slug == vehicle_owner) slug = "item";
     std::string id = slug;
-    for (int n = 2; std::find(taken.begin(), taken.end(), id) != taken.end(); ++n) id = slug + "-" + std::to_string(n);
+    while (is_taken(id)) id = slug + "-" + std::to_string(++*last);
     return id;
 }
 

@@ -3,10 +3,14 @@
 
 #include "model/project.h"
 
+#include <functional>
+
 namespace gabarit::model {
 
 /// An id made from a name ("Front sump" → "front-sump") that `taken` does not hold; numbered when it must be.
 std::string freshId(const std::string& name, const std::vector<std::string>& taken);
+/// The same for many: `is_taken` is asked, and numbering goes on after `last` of that name.
+std::string freshId(const std::string& name, const std::function<bool(const std::string&)>& is_taken, int* last);
 
 /// The bodies of an owner (the vehicle, or a donor by id); null when there is no such owner.
 std::vector<Body>* bodiesOf(Project& project, const std::string& owner);

@@ -1,5 +1,7 @@
 #include "model/relief.h"
 
+#include "quantity/number.h"
+
 #include <algorithm>
 #include <iterator>
 
@@ -15,7 +17,7 @@ std::vector<Pocket> pocketsOf(const Relief& relief, const BodyId& body) {
 std::string pocketKey(const Pocket& p) {
     std::string key =
         " pocket " + std::to_string(static_cast<int>(p.form)) + (p.open ? " open" : "") + " " + p.material;
-    const auto put = [&key](double v) { key += " " + std::to_string(v); };
+    const auto put = [&key](double v) { key += " " + quantity::exactNumber(v); };
     for (const Eigen::Vector3d& v : {p.at_mm, p.into, p.along})
         for (int i = 0; i < 3; ++i) put(v[i]);
     for (const double v :

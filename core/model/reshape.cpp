@@ -1,5 +1,6 @@
 #include "model/reshape.h"
 
+#include "quantity/number.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
@@ -363,9 +364,7 @@ std::string mirroredName(const std::string& name) {
     for (const auto& word : words) {
         const std::string from = word.first;
         for (std::size_t at = name.find(from); at != std::string::npos; at = name.find(from, at + 1)) {
-            const auto letter = [&name](std::size_t i) {
-                return i < name.size() && std::isalpha(static_cast<unsigned char>(name[i]));
-            };
+            const auto letter = [&name](std::size_t i) { return i < name.size() && quantity::isLetter(name[i]); };
             if ((at > 0 && letter(at - 1)) || letter(at + from.size())) continue; // "upright"
             return name.substr(0, at) + word.second + name.substr(at + from.size());
         }

@@ -16,6 +16,8 @@ using Eigen::Vector3d;
 
 // A kilometre: no shop holds more, and distances keep a thousandth of a millimetre in float trees.
 constexpr double largest_length_mm = 1e6;
+// What a list may hold: many times what a swap has, and still judged within half a minute (docs/format.md).
+constexpr std::size_t most_bodies = 2000;
 // A hundred tonnes.
 constexpr double largest_mass_kg = 1e5;
 // Below this a solid cannot be told from nothing.
@@ -91,6 +93,9 @@ public:
         std::visit([&](const auto& spec) { shape(spec, where + ", shape"); }, b.shape);
     }
     void bodies(const std::vector<Body>& all, const std::string& owner) {
+        if (all.size() > most_bodies)
+            return say(owner + ", bodies", "there are more than " + std::to_string(most_bodies) + " of them",
+                       "leave out what nothing can come near, or measure several as one");
         std::set<std::string> seen;
         for (const Body& b : all) {
             const std::string where = owner + ", body \"" + (b.name.empty() ? b.id.text : b.name) + "\"";

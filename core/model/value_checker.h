@@ -1,6 +1,8 @@
 // Ids, places and figures that cannot be, told to whoever asks. Internal to the room.
 #pragma once
 
+#include "quantity/number.h"
+
 #include <Eigen/Core>
 
 #include <cmath>
@@ -49,7 +51,8 @@ public:
 
 protected:
     static std::string text(double value) {
-        std::string out = std::to_string(value);
+        constexpr int decimals = 6;
+        std::string out = quantity::fixedNumber(value, decimals);
         out.erase(out.find_last_not_of('0') + 1);
         if (out.back() == '.') out.pop_back();
         return out;

@@ -22,6 +22,7 @@ constexpr double depth_resolution = 0.02; // of the depth, and never below the n
 constexpr double depth_grain_mm = 0.02;
 constexpr double same_direction_cos = 0.985;          // directions within 10° count once
 constexpr double hint_reach[] = {1.0, 1.3, 1.8, 2.5}; // an overlap grows little between two frames of a drag
+constexpr int most_tests = 20000;                     // of one way out; a hard one takes some hundred
 constexpr std::size_t most_contacts = 60;
 constexpr std::size_t most_directions = 60;
 
@@ -89,6 +90,36 @@ bool surfacesMeet(const Collider& a, const Isometry3d& pose_a, const Collider& b
     return true;
 }
 
+/// How far the surfaces are apart, up to a range; nothing beyond it.
+std::optional<fcl::DistanceResultd> distance(const Collider& a, const Isometry3d& pose_a, const Collider& b,
+                                             const Isometry3d& pose_b, double range_mm) {
+    fcl::DistanceRequestd ask;
+    ask.enable_nearest_points = true;
+    fcl::DistanceResultd result;
+    result.min_distance = std::nextafter(range_mm, std::numeric_limits<double>::infinity()); // prunes what lies beyond
+    fcl::distance(&a.tree().model, pose_a, &b.tree().model, pose_b, ask, result);
+    if (result.o1 == nullptr || result.min_distance > range_mm) return std::nullopt;
+    return result;
+}
+
+/// Which way A comes away from B that it touches: the one of some ways that opens the widest gap. Zero when none does.
+Vector3d opensMost(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b,
+                   const std::vector<Vector3d>& ways) {
+    Vector3d best = Vector3d::Zero();
+    double widest_mm = depth_grain_mm; // along a face nothing opens
+    for (const Vector3d& way : ways) {
+        if (!way.allFinite()) continue; // the normal of a triangle without an area
+        Isometry3d pose = pose_a;
+        pose.pretranslate(first_step_mm * way);
+        if (overlaps(a, pose, b, pose_b)) continue;
+        const auto there = distance(a, pose, b, pose_b, 2 * first_step_mm);
+        if (!there || there->min_distance <= widest_mm) continue;
+        widest_mm = there->min_distance;
+        best = way;
+    }
+    return best;
+}
+
 /// Searches the shortest translation of A that frees the pair.
 class WayOut {
 public:
@@ -104,7 +135,7 @@ public:
                 if (isFree(*request_.hint * longer)) return refined(shrink(*request_.hint * longer, 0));
         const std::vector<Vector3d> directions = candidates(normals);
         double blocked = 0;
-        for (double t = first_step_mm; t <= request_.deepest_mm && !request_.stop.stopped(); t *= step_growth) {
+        for (double t = first_step_mm; t <= request_.deepest_mm && !ended(); t *= step_growth) {
             std::optional<Vector3d> best;
             for (const Vector3d& d : directions) {
                 if (!isFree(d * t)) continue;
@@ -118,7 +149,9 @@ public:
     }
 
 private:
+    bool ended() const { return request_.stop.stopped() || tests_ >= most_tests; }
     bool isFree(const Vector3d& move) const {
+        ++tests_;
         Eigen::AlignedBox3d box = box_a_;
         box.translate(move);
         if (!box.intersects(box_b_)) return true;
@@ -131,16 +164,17 @@ private:
     Vector3d shrink(const Vector3d& move, double blockedShare) const {
         double low = blockedShare, high = 1;
         const double grain = std::max(depth_grain_mm, depth_resolution * 0.25 * move.norm()) / move.norm();
-        while (high - low > grain) {
+        while (high - low > grain && !ended()) {
             const double middle = (low + high) / 2;
             (isFree(move * middle) ? high : low) = middle;
         }
         return move * high;
     }
 
-    /// Leans the move sideways while that makes it shorter.
+    /// Leans the move sideways while that makes it shorter. Below the grain there is nothing left to shorten: the two
+    /// touch.
     Vector3d refined(Vector3d move) const {
-        for (double lean = 0.4; lean > depth_resolution && !request_.stop.stopped();) {
+        for (double lean = 0.4; lean > depth_resolution && move.norm() > depth_grain_mm && !ended();) {
             const double length = move.norm();
             const Vector3d d = move / length;
             const Vector3d side = d.unitOrthogonal();
@@ -183,6 +217,7 @@ private:
     const Isometry3d& pose_b_;
     const GapRequest& request_;
     Eigen::AlignedBox3d box_a_, box_b_;
+    mutable int tests_ = 0;
 };
 
 Gap overlapGap(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b,
@@ -195,6 +230,13 @@ Gap overlapGap(const Collider& a, const Isometry3d& pose_a, const Collider& b, c
         out.depth_found = true;
         out.gap_mm = -move->norm();
         out.away = move->normalized();
+        if (move->norm() <= depth_grain_mm) { // faces that lie on each other
+            out.contact = Contact::Apart;
+            out.gap_mm = 0;
+            std::vector<Vector3d> ways = normals;
+            ways.push_back(out.away);
+            out.away = opensMost(a, pose_a, b, pose_b, ways);
+        }
     } else {
         out.gap_mm = -request.deepest_mm;
     }
@@ -225,19 +267,26 @@ Gap gap(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Is
             return overlapGap(a, pose_a, b, pose_b, (aInB ? box_a : box_b).center(), {}, request);
     }
 
-    fcl::DistanceRequestd ask;
-    ask.enable_nearest_points = true;
-    fcl::DistanceResultd result;
-    result.min_distance =
-        std::nextafter(request.range_mm, std::numeric_limits<double>::infinity()); // prunes all that lies beyond
-    fcl::distance(&a.tree().model, pose_a, &b.tree().model, pose_b, ask, result);
-    if (result.o1 == nullptr || result.min_distance > request.range_mm) return out;
+    const auto result = distance(a, pose_a, b, pose_b, request.range_mm);
+    if (!result) return out;
     out.contact = Contact::Apart;
-    out.gap_mm = result.min_distance;
-    out.point_a = result.nearest_points[0];
-    out.point_b = result.nearest_points[1];
-    const Vector3d apart = out.point_a - out.point_b;
-    out.away = apart.norm() > 1e-9 ? Vector3d(apart.normalized()) : Vector3d(Vector3d::Zero());
+    out.gap_mm = result->min_distance;
+    out.point_a = result->nearest_points[0];
+    out.point_b = result->nearest_points[1];
+    constexpr double touching_mm = 1e-9;
+    if (out.gap_mm > touching_mm) {
+        out.away = (out.point_a - out.point_b).normalized();
+        return out;
+    }
+    // Where triangles meet, the library's nearest points may lie anywhere on them.
+    out.gap_mm = 0;
+    if ((out.point_a - out.point_b).norm() > touching_mm)
+        out.point_a = out.point_b = box_a.intersection(box_b).center();
+    if (request.depth) {
+        const auto normal = [](const Corners& c) -> Vector3d { return (c[1] - c[0]).cross(c[2] - c[0]).normalized(); };
+        out.away = opensMost(a, pose_a, b, pose_b,
+                             {-normal(cornersOf(a, pose_a, result->b1)), normal(cornersOf(b, pose_b, result->b2))});
+    }
     return out;
 }
 

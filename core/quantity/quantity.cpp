@@ -1,9 +1,10 @@
 #include "quantity/quantity.h"
 
+#include "quantity/number.h"
+
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
-#include <cstdlib>
+#include <limits>
 #include <numeric>
 #include <optional>
 #include <vector>
@@ -118,15 +119,16 @@ Words wordsOf(Dimension dimension) {
     return {"temperature", "90 °C", "°C or °F"};
 }
 
-char lower(char c) { return static_cast<char>(std::tolower(static_cast<unsigned char>(c))); }
-
 /// True when `text` begins with `word`; the case of letters does not matter.
 bool begins(std::string_view text, std::string_view word) {
     return text.size() >= word.size() &&
            std::equal(word.begin(), word.end(), text.begin(), [](char x, char y) { return lower(x) == lower(y); });
 }
 
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
+/// Of digits and a point; endless when they are too many.
+double digitsOf(const std::string& text) {
+    return numberFrom(text.front() == '.' ? "0" + text : text).value_or(std::numeric_limits<double>::infinity());
+}
 
 class Reader {
 public:
@@ -220,7 +222,7 @@ private:
             if (whole.empty() && part.empty()) return fail("no number found", "write it as in \"" + sample() + "\"");
             if (!rest_.empty() && (rest_.front() == '.' || rest_.front() == ','))
                 return fail("two decimal marks in one number", "write one, as in \"" + sample() + "\"");
-            return std::strtod((whole + "." + part).c_str(), nullptr);
+            return digitsOf(whole + "." + part);
         }
         if (whole.empty())
             return fail("no number at \"" + std::string(rest_) + "\"", "write it as in \"" + sample() + "\"");
@@ -230,23 +232,23 @@ private:
         skipSpace();
         if (!take("-")) skipSpace();
         const std::string numerator = digits();
-        if (!numerator.empty() && take("/")) return fraction(std::strtod(whole.c_str(), nullptr), numerator);
+        if (!numerator.empty() && take("/")) return fraction(digitsOf(whole), numerator);
         rest_ = before;
-        return std::strtod(whole.c_str(), nullptr);
+        return digitsOf(whole);
     }
     Result<double> fraction(double whole, const std::string& numerator) {
         const std::string below = digits();
-        const double denominator = below.empty() ? 0 : std::strtod(below.c_str(), nullptr);
+        const double denominator = below.empty() ? 0 : digitsOf(below);
         if (denominator == 0) return fail("the fraction has nothing under its bar", "write it as in \"3 1/4 in\"");
-        return whole + std::strtod(numerator.c_str(), nullptr) / denominator;
+        return whole + digitsOf(numerator) / denominator;
     }
     std::optional<Unit> readUnit() {
         for (const Unit& unit : unitsOf(dimension_)) {
             const std::string_view word(unit.word);
             if (!begins(rest_, word)) continue;
             const std::string_view after = rest_.substr(word.size());
-            const bool letters = std::isalpha(static_cast<unsigned char>(word.back())) != 0;
-            if (letters && !after.empty() && std::isalpha(static_cast<unsigned char>(after.front()))) continue;
+            const bool letters = isLetter(word.back());
+            if (letters && !after.empty() && isLetter(after.front())) continue;
             rest_ = after;
             return unit;
         }
@@ -285,10 +287,9 @@ Result<double> parse(Dimension dimension, std::string_view text, const Shown& sh
 }
 
 std::string fixed(double value, int decimals) {
-    char buffer[64];
-    std::snprintf(buffer, sizeof buffer, "%.*f", decimals, std::abs(value));
-    const bool zero = std::strtod(buffer, nullptr) == 0;
-    return (value < 0 && !zero ? "−" : "") + std::string(buffer);
+    const std::string digits = fixedNumber(std::abs(value), decimals);
+    const bool zero = digits.find_first_not_of("0.") == std::string::npos;
+    return (value < 0 && !zero ? "−" : "") + digits;
 }
 
 const char* lengthUnit(const Shown& shown) { return shown.inches() ? "in" : "mm"; }

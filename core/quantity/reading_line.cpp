@@ -1,11 +1,9 @@
 #include "quantity/reading_line.h"
 
+#include "quantity/number.h"
 #include "quantity/quantity.h"
 
 #include <cmath>
-#include <cstdio>
-#include <cstdlib>
-#include <sstream>
 #include <vector>
 
 namespace gabarit::quantity {
@@ -15,9 +13,13 @@ Result<std::optional<InstrumentReading>> parseReadingLine(std::string_view line)
     const Error wrong{"the instrument said \"" + std::string(line.substr(0, 40)) + "\", which is no reading", "",
                       "lines like \"angle 3.42 deg\" or \"length 14.26 mm\" are read; see docs/instruments.md"};
     if (line.size() > longest) return wrong;
-    std::istringstream words{std::string(line)};
     std::vector<std::string> parts;
-    for (std::string word; words >> word;) parts.push_back(word);
+    bool inside = false;
+    for (const char c : line) {
+        if (!isSpace(c) && !inside) parts.emplace_back();
+        inside = !isSpace(c);
+        if (inside) parts.back() += c;
+    }
     if (parts.empty() || parts[0][0] == '#') return std::optional<InstrumentReading>();
     if (parts.size() != 3) return wrong;
     InstrumentReading reading;
@@ -31,20 +33,17 @@ Result<std::optional<InstrumentReading>> parseReadingLine(std::string_view line)
         return wrong;
     if (parts[1] == "-") return std::optional<InstrumentReading>();
     for (const char c : parts[1])
-        if (!((c >= '0' && c <= '9') || c == '.' || c == '-' || c == '+')) return wrong;
-    char* end = nullptr;
-    reading.value = std::strtod(parts[1].c_str(), &end) * factor;
+        if (!(isDigit(c) || c == '.' || c == '-' || c == '+')) return wrong;
+    const auto value = numberFrom(parts[1]);
     constexpr double largest = 1e5;
-    if (end == parts[1].c_str() || *end != 0 || !std::isfinite(reading.value) || std::abs(reading.value) > largest)
-        return wrong;
+    if (!value || std::abs(*value * factor) > largest) return wrong;
+    reading.value = *value * factor;
     return std::optional(reading);
 }
 
 std::string readingLine(const InstrumentReading& reading) {
-    char text[64];
-    std::snprintf(text, sizeof text, reading.kind == ReadingKind::Angle ? "angle %.2f deg" : "length %.2f mm",
-                  reading.value == 0 ? 0.0 : reading.value);
-    return text;
+    const std::string value = fixedNumber(reading.value == 0 ? 0.0 : reading.value, 2);
+    return reading.kind == ReadingKind::Angle ? "angle " + value + " deg" : "length " + value + " mm";
 }
 
 } // namespace gabarit::quantity

@@ -1,9 +1,8 @@
 #include "quantity/tyre.h"
 
+#include "quantity/number.h"
 #include "quantity/quantity.h"
 
-#include <cctype>
-#include <cstdlib>
 #include <optional>
 #include <string>
 
@@ -23,12 +22,12 @@ public:
 
     std::optional<double> number() {
         std::size_t end = at_;
-        while (end < text_.size() && (std::isdigit(static_cast<unsigned char>(text_[end])) || text_[end] == '.')) ++end;
+        while (end < text_.size() && (isDigit(text_[end]) || text_[end] == '.')) ++end;
         if (end == at_ || end - at_ > 6) return std::nullopt;
         const std::string digits = text_.substr(at_, end - at_);
         if (digits.find('.') != digits.rfind('.') || digits == ".") return std::nullopt;
         at_ = end;
-        return std::strtod(digits.c_str(), nullptr);
+        return numberFrom(digits.front() == '.' ? "0" + digits : digits);
     }
     bool take(char c) {
         if (at_ >= text_.size() || text_[at_] != c) return false;
@@ -47,7 +46,7 @@ public:
     /// What may follow a size: "LT", load and speed marks ("109S", "C").
     bool onlyMarksLeft() const {
         for (std::size_t i = at_; i < text_.size(); ++i)
-            if (!std::isalnum(static_cast<unsigned char>(text_[i])) && text_[i] != '/') return false;
+            if (!isLetter(text_[i]) && !isDigit(text_[i]) && text_[i] != '/') return false;
         return true;
     }
 
@@ -69,8 +68,8 @@ Result<Tyre> parseTyre(std::string_view text) {
             ++i;
             continue;
         }
-        if (std::isspace(static_cast<unsigned char>(text[i]))) continue;
-        plain += static_cast<char>(std::toupper(static_cast<unsigned char>(text[i])));
+        if (isSpace(text[i])) continue;
+        plain += upper(text[i]);
         if (text[i] == ',') plain.back() = '.';
     }
     for (const char* prefix : {"LT", "P"})

@@ -31,6 +31,7 @@ double reachAt(const model::TubeEnd& end, double inner, double outer, double tur
     double low = inner, high = outer;
     while (high - low > finest_mm * outer) {
         const double a = low + (high - low) / 3, b = high - (high - low) / 3;
+        if (a == low || b == high) break; // as near as numbers lie
         if (meets(end, a * x, a * y) < meets(end, b * x, b * y))
             high = b;
         else

@@ -1,5 +1,6 @@
 #include "relief/apply.h"
 
+#include "quantity/number.h"
 #include "quantity/quantity.h"
 #include "shape/outline.h"
 
@@ -381,7 +382,7 @@ namespace {
 std::string keyOf(const model::Project& project, const model::RuleBook& book, const model::Pocket& pocket,
                   const Look& look) {
     std::string key = pocket.id + "|" + pocket.name + "|" + model::pocketKey(pocket);
-    const auto put = [&key](double v) { key += " " + std::to_string(v); };
+    const auto put = [&key](double v) { key += " " + quantity::exactNumber(v); };
     const auto putAt = [&put](const Vector3d& v) { put(v.x()), put(v.y()), put(v.z()); };
     put(look.step_mm);
     put(look.restoring ? 1 : 0);

@@ -309,6 +309,7 @@ public:
                 double in = here ? stops[i] : stops[i - 1], out = here ? stops[i - 1] : stops[i];
                 while (std::abs(in - out) > nothing_mm * unit) {
                     const double middle = (in + out) / 2;
+                    if (middle == in || middle == out) break; // as near as numbers lie
                     (at(s, middle).empty() ? out : in) = middle;
                 }
                 kept.push_back(in);

@@ -1,5 +1,6 @@
 #include "store/bundle.h"
 
+#include "quantity/plain_text.h"
 #include "store/project_file.h"
 #include "store/safe_file.h"
 
@@ -171,6 +172,15 @@ Result<void> makeFolders(const fs::path& folder) {
     return {};
 }
 
+/// A link below the folder that was named leads somewhere that was not: nothing is written through it.
+Result<void> noLinks(const fs::path& below, const fs::path& folder) {
+    std::error_code code;
+    for (fs::path at = below; at != folder && at.has_relative_path(); at = at.parent_path())
+        if (fs::is_symlink(fs::symlink_status(at, code)))
+            return Error{"it is a link there", at.string(), "take it away, or choose another folder"};
+    return {};
+}
+
 /// Writes a file that is not there yet. One that is and holds something else is an error.
 Result<void> writeNew(const fs::path& path, const std::string& bytes) {
     std::error_code code;
@@ -264,7 +274,8 @@ Result<TakenPicture> takePicture(const std::string& project_path, const std::str
         if (held && held.value() == bytes.value()) break; // the same picture again
         name = source.stem().string() + " " + std::to_string(n) + source.extension().string();
     }
-    if (!staysInside(name)) return Error{"its name cannot be used", picture_path, "rename it"};
+    if (!staysInside(name) || quantity::notUtf8At(name) || quantity::controlIn(name))
+        return Error{"its name cannot be used", picture_path, "rename it"};
     if (const auto written = writeNew(folder / name, bytes.value()); !written) return written.error();
     return TakenPicture{name, sha256(bytes.value())};
 }
@@ -332,11 +343,12 @@ Result<UnpackedBundle> unpackBundle(const std::string& bundle_path, const std::s
                                     const model::RuleBook& book) {
     const auto opened = readBundle(bundle_path, book);
     if (!opened) return opened.error();
-    const fs::path project = fs::path(folder) / opened.value().name;
+    const fs::path target(folder.empty() ? std::string(".") : folder);
+    const fs::path project = target / opened.value().name;
     const fs::path files(filesFolder(project.string()));
-    std::error_code code;
-    if (fs::is_symlink(files, code))
-        return Error{"its folder of files is a link there", files.string(), "move the bundle into another folder"};
+    if (const auto free = noLinks(project, target); !free) return free.error();
+    for (const auto& [name, unused] : opened.value().files)
+        if (const auto free = noLinks(files / name, target); !free) return free.error();
     // The pictures first: a project never stands there without what it names.
     for (const auto& [name, bytes] : opened.value().files)
         if (const auto written = writeNew(files / name, bytes); !written) return written.error();

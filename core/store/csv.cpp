@@ -1,13 +1,14 @@
 #include "store/csv.h"
 
 #include "model/edit.h"
+#include "quantity/number.h"
+#include "quantity/plain_text.h"
 
 #include <algorithm>
 #include <array>
-#include <charconv>
 #include <cmath>
-#include <cstdio>
 #include <map>
+#include <set>
 #include <sstream>
 
 namespace gabarit::store {
@@ -39,13 +40,23 @@ constexpr std::array<std::pair<const char*, OnCar>, 3> on_car_words{
 
 std::string number(const std::optional<double>& v) {
     if (!v) return {};
-    char text[40];
-    std::snprintf(text, sizeof text, "%.10g", *v);
-    return text;
+    constexpr int digits = 10;
+    return quantity::briefNumber(*v, digits);
 }
 
-/// Quoted where a separator, a quote or a line break stands in it.
-std::string cell(const std::string& text) {
+// What a spreadsheet takes for the start of a formula.
+const char* const formula_starts = "=+-@\t\r";
+
+/// A text that would be run as a formula, behind any apostrophes that it begins with already.
+bool looksLikeAFormula(const std::string& text) {
+    const auto first = text.find_first_not_of('\'');
+    return first != std::string::npos && std::string(formula_starts).find(text[first]) != std::string::npos &&
+           !(first == 0 && quantity::numberFrom(text));
+}
+
+/// Quoted where a separator, a quote or a line break stands in it; an apostrophe keeps a formula from being run.
+std::string cell(std::string text) {
+    if (looksLikeAFormula(text)) text.insert(0, "'");
     if (text.find_first_of(",;\t\"\r\n") == std::string::npos) return text;
     std::string out = "\"";
     for (const char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
@@ -90,8 +101,14 @@ std::string trimmed(const std::string& text) {
 Result<Table> tableOf(const std::string& whole, const std::string& file, const std::vector<std::string>& known,
                       const std::string& key = "name") {
     constexpr std::size_t largest_bytes = 16U << 20U; // a shopping list, not a database
+    constexpr std::size_t most_rows = 20000;
     if (whole.size() > largest_bytes) return Error{"it is larger than 16 MiB", file, "is it the right file?"};
     const std::string text = whole.rfind("\xEF\xBB\xBF", 0) == 0 ? whole.substr(3) : whole;
+    if (const auto strange = quantity::notUtf8At(text)) {
+        const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(*strange), '\n');
+        return Error{"its letters are not UTF-8 (an older encoding, such as Latin-1)",
+                     file + ", line " + std::to_string(line), "save the table as UTF-8"};
+    }
     Table table;
     table.file = file;
     const std::string first = text.substr(0, text.find('\n'));
@@ -106,6 +123,8 @@ Result<Table> tableOf(const std::string& whole, const std::string& file, const s
     std::vector<Row> rows;
     const auto endCell = [&] {
         row.cells.push_back(quoted ? now : trimmed(now));
+        std::string& cell = row.cells.back();
+        if (cell.size() > 1 && cell.front() == '\'' && looksLikeAFormula(cell)) cell.erase(0, 1);
         now.clear();
         quoted = false;
     };
@@ -124,7 +143,8 @@ Result<Table> tableOf(const std::string& whole, const std::string& file, const s
         if (c == '\n') ++lineNumber;
         if (inside) {
             if (c != '"') {
-                now += c;
+                const bool folded = c == '\r' && i + 1 < text.size() && text[i + 1] == '\n';
+                if (!folded) now += c;
             } else if (i + 1 < text.size() && text[i + 1] == '"') {
                 now += '"';
                 ++i;
@@ -161,11 +181,18 @@ Result<Table> tableOf(const std::string& whole, const std::string& file, const s
         }
     if (std::find(table.heads.begin(), table.heads.end(), key) == table.heads.end())
         return Error{"there is no column \"" + key + "\"", file + ", line 1", "name the columns in the first line"};
-    table.rows.assign(rows.begin() + 1, rows.end());
-    for (const Row& r : table.rows)
+    rows.erase(rows.begin());
+    table.rows = std::move(rows);
+    if (table.rows.size() > most_rows)
+        return Error{"it has more than " + std::to_string(most_rows) + " lines", file, "is it the right file?"};
+    for (const Row& r : table.rows) {
+        const std::string where = file + ", line " + std::to_string(r.line);
         if (r.cells.size() > table.heads.size())
-            return Error{"it has more cells than there are columns", file + ", line " + std::to_string(r.line),
-                         "quote text that holds the separator"};
+            return Error{"it has more cells than there are columns", where, "quote text that holds the separator"};
+        for (const std::string& held : r.cells)
+            if (const auto control = quantity::controlIn(held))
+                return Error{"it holds a control character (" + *control + ")", where, "take it out"};
+    }
     return table;
 }
 
@@ -177,14 +204,12 @@ std::optional<Error> readNumber(const Table& table, const Row& row, const char* 
         value.reset();
         return std::nullopt;
     }
+    // Where cells are parted by something else, a comma is a decimal mark and nothing but that.
     if (table.separator != ',' && text->find('.') == std::string::npos)
         std::replace(text->begin(), text->end(), ',', '.');
-    double read = 0;
-    const char* end = text->data() + text->size();
-    const auto done = std::from_chars(text->data(), end, read);
-    if (done.ec != std::errc() || done.ptr != end || !std::isfinite(read))
-        return table.wrong(row, column, "\"" + *text + "\" is not a number", "write it without its unit, as 12.5");
-    value = read;
+    const auto read = quantity::typedNumber(*text);
+    if (!read) return table.wrong(row, column, read.error().what, read.error().mend + ", without its unit");
+    value = read.value();
     return std::nullopt;
 }
 
@@ -240,10 +265,10 @@ void readText(const Table& table, const Row& row, const char* column, std::strin
 
 Result<model::Project> checked(const model::Project& before, model::Project after, const std::string& file,
                                const model::RuleBook& book) {
-    const auto old = model::validate(before, book);
+    std::set<std::string> old;
+    for (const Error& error : model::validate(before, book)) old.insert(error.line());
     for (const Error& error : model::validate(after, book)) {
-        const auto same = [&error](const Error& e) { return e.line() == error.line(); };
-        if (std::any_of(old.begin(), old.end(), same)) continue;
+        if (old.count(error.line())) continue;
         return Error{error.what, file + ", " + error.where, error.mend};
     }
     return after;
@@ -309,26 +334,25 @@ Result<model::Project> withPartsCsv(const model::Project& project, const std::st
     model::Project out = project;
     if (!out.parts) out.parts.emplace();
     std::vector<Part>& parts = *out.parts;
-    std::map<std::string, int> seen;
+    std::map<std::string, int> seen, numbered;
+    std::map<std::string, std::size_t> place;
+    for (std::size_t i = 0; i < parts.size(); ++i) place.emplace(parts[i].id.text, i);
     for (const Row& row : table.rows) {
         std::string id = table.at(row, "id").value_or("");
         const std::string name = table.at(row, "name").value_or("");
         if (name.empty()) return table.wrong(row, "name", "it has no name", "name the part");
         if (id.empty()) {
-            std::vector<std::string> taken;
-            for (const Part& part : parts) taken.push_back(part.id.text);
-            id = model::freshId(name, taken);
+            int& last = numbered.emplace(name, 1).first->second;
+            id = model::freshId(
+                name, [&place](const std::string& wish) { return place.count(wish) > 0; }, &last);
         }
         if (seen.count(id))
             return table.wrong(row, "id", "the id \"" + id + "\" stands in line " + std::to_string(seen[id]) + " too",
                                "give one of them another id");
         seen[id] = row.line;
-        auto part = std::find_if(parts.begin(), parts.end(), [&id](const Part& p) { return p.id.text == id; });
-        if (part == parts.end()) {
-            parts.emplace_back();
-            part = parts.end() - 1;
-            part->id.text = id;
-        }
+        const auto [held, fresh] = place.emplace(id, parts.size());
+        if (fresh) parts.emplace_back().id.text = id;
+        Part* part = &parts[held->second];
         part->name = name;
         readText(table, row, "why", part->why);
         readText(table, row, "source", part->source);
@@ -362,19 +386,18 @@ Result<model::Project> withLoadsCsv(const model::Project& project, const std::st
     model::Project out = project;
     if (!out.weights) out.weights.emplace();
     std::vector<model::Mass>& loads = out.weights->loads;
+    std::map<std::string, std::size_t> place;
+    for (std::size_t i = 0; i < loads.size(); ++i) place.emplace(loads[i].name, i);
     for (const Row& row : table.rows) {
         const std::string name = table.at(row, "name").value_or("");
         if (name.empty()) return table.wrong(row, "name", "it has no name", "name the load");
-        auto load = std::find_if(loads.begin(), loads.end(), [&name](const model::Mass& m) { return m.name == name; });
         std::optional<Eigen::Vector3d> at;
-        if (load == loads.end()) {
-            model::Mass fresh;
-            fresh.name = name;
-            loads.push_back(std::move(fresh));
-            load = loads.end() - 1;
-        } else {
-            at = load->at_mm;
-        }
+        const auto [held, fresh] = place.emplace(name, loads.size());
+        if (fresh)
+            loads.emplace_back().name = name;
+        else
+            at = loads[held->second].at_mm;
+        model::Mass* load = &loads[held->second];
         if (auto wrong = readNumber(table, row, "mass_kg", load->mass_kg)) return *wrong;
         if (auto wrong = readWord(table, row, "mass_from", mass_from_words, load->from)) return *wrong;
         if (auto wrong = readThree(table, row, place_columns, at)) return *wrong;

@@ -1,5 +1,7 @@
 #include "store/json_io.h"
 
+#include "quantity/plain_text.h"
+
 #include <cmath>
 #include <cstdlib>
 
@@ -108,6 +110,9 @@ void putAt(Json& root, const std::string& pointer, Json value) {
 Result<Json> parseJson(const std::string& text, const std::string& file) {
     if (text.find_first_not_of(" \t\r\n") == std::string::npos)
         return Error{"the file is empty", file, "open its .bak, or start a new project"};
+    if (const auto strange = quantity::notUtf8At(text))
+        return Error{"its letters are not UTF-8 (an older encoding, such as Latin-1, or no text at all)",
+                     file + ", " + lineAndColumn(text, *strange + 1), "save it as UTF-8, or open its .bak"};
     try {
         std::vector<std::set<std::string>> seen; // of the objects that are open
         return Json::parse(text, [&seen](int depth, Json::parse_event_t event, Json& parsed) {
@@ -163,11 +168,19 @@ bool ReadIo::readNumber(const Json& json, const std::string& key, double& value)
     return true;
 }
 
+void ReadIo::refuseControls(const std::string& key, const std::string& text) {
+    if (const auto control = quantity::controlIn(text))
+        fail(key, "it holds a control character (" + *control + ")", "take it out");
+    else if (key != "note" && text.find('\n') != std::string::npos)
+        fail(key, "it holds a line feed", "put it on one line; only a note may have several");
+}
+
 void ReadIo::text(const char* key, std::string& value, bool required) {
     const Json* found = member(key, required);
     if (!found) return;
     if (!found->is_string()) return fail(key, "a text is expected", "put it in quotes");
     value = found->get<std::string>();
+    refuseControls(key, value);
 }
 
 void ReadIo::number(const char* key, double& value, bool required) {
@@ -234,6 +247,7 @@ void ReadIo::texts(const char* key, std::vector<std::string>& value) {
     for (const Json& item : *found) {
         if (!item.is_string()) return fail(key, "a list of texts is expected", "put each in quotes");
         value.push_back(item.get<std::string>());
+        refuseControls(key, value.back());
     }
 }
 

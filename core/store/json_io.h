@@ -23,6 +23,9 @@ Result<Json> parseJson(const std::string& text, const std::string& file);
 /// Deterministic text: two spaces, what fits in 110 columns stays on one line.
 std::string prettyText(const Json& json);
 
+/// Of objects in one list: many times what a swap has.
+constexpr std::size_t longest_list = 20000;
+
 /// Takes members out of a JSON object. The first thing wrong is kept; after it all reading is a no-op.
 class ReadIo {
 public:
@@ -85,6 +88,9 @@ public:
         const Json* found = member(key, false);
         if (!found) return;
         if (!found->is_array()) return fail(key, "a list [ … ] is expected", "see docs/format.md");
+        if (found->size() > longest_list)
+            return fail(key, "it holds more than " + std::to_string(longest_list) + " entries",
+                        "is it the right file?");
         value.clear();
         for (std::size_t i = 0; i < found->size() && !error_; ++i) {
             ReadIo inner((*found)[i], at(key) + "[" + std::to_string(i) + "]", error_);
@@ -110,6 +116,7 @@ private:
     const Json* member(const char* key, bool required);
     void keepStrays(ReadIo& inner, const std::string& key);
     std::string at(const std::string& key) const { return path_.empty() ? key : path_ + "." + key; }
+    void refuseControls(const std::string& key, const std::string& text);
     bool readNumber(const Json& json, const std::string& key, double& value);
     template <class V>
     bool readVector(const Json& json, const std::string& key, V& value);

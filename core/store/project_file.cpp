@@ -12,6 +12,11 @@ const char* const donor_format = "gabarit-donor";
 // Plain values only: meshes and pictures lie beside the file.
 constexpr std::size_t largest_file_bytes = 256u << 20;
 
+Error tooLarge(const std::string& file) {
+    return Error{"it is larger than " + std::to_string(largest_file_bytes >> 20U) + " MiB", file,
+                 "check that it is the right file"};
+}
+
 struct Opened {
     Json json;
     bool newer = false;
@@ -97,6 +102,7 @@ Result<bool> fill(T& value, const std::string& text, const std::string& file, co
 } // namespace
 
 Result<ReadProject> projectFromText(const std::string& text, const std::string& file, const model::RuleBook& book) {
+    if (text.size() > largest_file_bytes) return tooLarge(file); // a bundle's, too
     ReadProject read;
     const auto newer =
         fill(read.project, text, file, project_format, [](ReadIo& io, model::Project& p) { describeProject(io, p); });
@@ -106,6 +112,14 @@ Result<ReadProject> projectFromText(const std::string& text, const std::string& 
     const auto sound = firstOf(model::validate(read.project, model::applied(book, read.project.rules)), file);
     if (!sound) return sound.error();
     return read;
+}
+
+Result<model::Project> projectAsWritten(const std::string& text) {
+    model::Project project;
+    const auto newer = fill(project, text, "the history", project_format,
+                            [](ReadIo& io, model::Project& p) { describeProject(io, p); });
+    if (!newer) return newer.error();
+    return project;
 }
 
 Result<ReadProject> readProject(const std::string& path, const model::RuleBook& book) {
@@ -125,6 +139,7 @@ Result<void> writeProject(const std::string& path, const model::Project& project
 }
 
 Result<model::Donor> donorFromText(const std::string& text, const std::string& file, const model::RuleBook& book) {
+    if (text.size() > largest_file_bytes) return tooLarge(file);
     model::Donor donor;
     const auto newer = fill(donor, text, file, donor_format, [](ReadIo& io, model::Donor& d) { describeDonor(io, d); });
     if (!newer) return newer.error();

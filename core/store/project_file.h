@@ -18,6 +18,8 @@ struct ReadProject {
 Result<ReadProject> readProject(const std::string& path, const model::RuleBook& book);
 /// The same from text; `file` is the name that errors use.
 Result<ReadProject> projectFromText(const std::string& text, const std::string& file, const model::RuleBook& book);
+/// Of text that projectText made: taken as it is, without being judged.
+Result<model::Project> projectAsWritten(const std::string& text);
 
 std::string projectText(const model::Project& project);
 /// Atomic: see writeWhole.

@@ -1,5 +1,6 @@
 #include "store/safe_file.h"
 
+#include <algorithm>
 #include <cerrno>
 #include <cstdlib>
 #include <cstring>
@@ -17,6 +18,18 @@ namespace {
 const char* const part_suffix = ".part-";
 // A save takes well under a minute: what is older was left by one that was killed.
 constexpr std::time_t stale_s = 60;
+
+/// What a test makes go wrong; see failWrites.
+std::function<int(const char*)>& failing() {
+    static std::function<int(const char*)> fail;
+    return fail;
+}
+/// True when the call is to be made; false with errno set when a test lets it fail.
+bool may(const char* call) {
+    const int code = failing() ? failing()(call) : 0;
+    if (code != 0) errno = code;
+    return code == 0;
+}
 
 class Descriptor {
 public:
@@ -74,7 +87,7 @@ void sweep(const std::string& path) {
 } // namespace
 
 Result<std::string> readWhole(const std::string& path, std::size_t largest_bytes) {
-    Descriptor file(::open(path.c_str(), O_RDONLY | O_CLOEXEC));
+    Descriptor file(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK)); // a pipe that nobody fills must not hold
     if (file.get() < 0) return systemError(path, "cannot open it");
     struct stat about {};
     if (::fstat(file.get(), &about) != 0) return systemError(path, "cannot look at it");
@@ -94,14 +107,30 @@ Result<std::string> readWhole(const std::string& path, std::size_t largest_bytes
     }
 }
 
-Result<void> writeWhole(const std::string& givenPath, const std::string& bytes) {
-    std::string path = givenPath;
-    if (char* resolved = ::realpath(givenPath.c_str(), nullptr)) {
-        path = resolved;
+void failWrites(std::function<int(const char* call)> fail) { failing() = std::move(fail); }
+
+Result<std::string> writableFile(const std::string& given) {
+    struct stat about {};
+    if (::lstat(given.c_str(), &about) != 0) return given; // not there yet
+    if (S_ISLNK(about.st_mode)) {
+        char* resolved = ::realpath(given.c_str(), nullptr);
+        if (!resolved) return Error{"it is a link that leads nowhere", given, "take the link away, or name a file"};
+        std::string path = resolved;
         std::free(resolved);
+        return writableFile(path);
     }
+    if (S_ISDIR(about.st_mode)) return Error{"this is a folder", given, "name a file in it"};
+    if (!S_ISREG(about.st_mode))
+        return Error{"this is a device or a pipe, not a file", given, "name a file: nothing was written"};
+    return given;
+}
+
+Result<void> writeWhole(const std::string& given, const std::string& bytes, Former former) {
+    const auto writable = writableFile(given);
+    if (!writable) return writable.error();
+    const std::string path = writable.value();
     std::string pattern = path + part_suffix + "XXXXXX";
-    Descriptor file(::mkostemp(pattern.data(), O_CLOEXEC));
+    Descriptor file(may("create") ? ::mkostemp(pattern.data(), O_CLOEXEC) : -1);
     if (file.get() < 0) return systemError(path, "cannot write into its folder");
     const auto giveUp = [&](const char* doing) -> Result<void> {
         Error error = systemError(path, doing);
@@ -116,22 +145,27 @@ Result<void> writeWhole(const std::string& givenPath, const std::string& bytes) 
         ::umask(mask);
         mode = 0666 & ~mask;
     }
-    if (::fchmod(file.get(), mode) != 0) return giveUp("cannot set its permissions");
+    if (!may("chmod") || ::fchmod(file.get(), mode) != 0) return giveUp("cannot set its permissions");
     for (std::size_t done = 0; done < bytes.size();) {
-        const ssize_t put = ::write(file.get(), bytes.data() + done, bytes.size() - done);
+        constexpr std::size_t piece = 1U << 16U;
+        const std::size_t wanted = std::min(piece, bytes.size() - done);
+        const ssize_t put = may("write") ? ::write(file.get(), bytes.data() + done, wanted) : -1;
         if (put < 0 && errno == EINTR) continue;
         if (put < 0) return giveUp("cannot write it");
         done += static_cast<std::size_t>(put);
     }
-    if (::fsync(file.get()) != 0 || !file.close()) return giveUp("cannot write it");
-    if (there) {
+    if (!may("sync") || ::fsync(file.get()) != 0 || !may("close") || !file.close()) return giveUp("cannot write it");
+    if (there && former == Former::Kept) {
         const std::string backup = path + ".bak";
         const std::string spare = pattern + ".bak";
         // The link keeps the old content reachable under both names until the rename.
-        if (::link(path.c_str(), spare.c_str()) == 0 && ::rename(spare.c_str(), backup.c_str()) != 0)
-            ::unlink(spare.c_str());
+        if (may("link") && ::link(path.c_str(), spare.c_str()) == 0) {
+            if (may("backup")) (void)::rename(spare.c_str(), backup.c_str());
+            ::unlink(spare.c_str()); // renaming leaves it where both are links to one file already
+        }
     }
-    if (::rename(pattern.c_str(), path.c_str()) != 0) return giveUp("cannot put the new file in place");
+    if (!may("rename") || ::rename(pattern.c_str(), path.c_str()) != 0)
+        return giveUp("cannot put the new file in place");
     sweep(path);
     Descriptor folder(::open(folderOf(path).c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
     if (folder.get() >= 0) ::fsync(folder.get());

@@ -55,8 +55,12 @@ public:
             f.help = "Enter how accurately it was measured.";
             f.label = inSentence(pair.name_a) + " to " + other + " " + number(pair.gap.gap_mm) + " ?";
         } else {
-            f.title =
-                pair.name_a + (pair.verdict == Verdict::Close ? " is close to the " : " is too near the ") + other;
+            const bool touches = pair.gap.gap_mm == 0 && !pair.beyond();
+            f.title = pair.name_a +
+                      (touches                          ? " touches the "
+                       : pair.verdict == Verdict::Close ? " is close to the "
+                                                        : " is too near the ") +
+                      other;
             f.detail = gapWords(pair, shown_) + "; " + wanted;
             if (pair.verdict == Verdict::Close)
                 f.detail += ", measured to ±" + lengthText(*pair.accuracy_mm, shown_, 1);

@@ -1,7 +1,8 @@
 // How names stand in sentences. Internal to the room.
 #pragma once
 
-#include <cctype>
+#include "quantity/number.h"
+
 #include <string>
 
 namespace gabarit::study {
@@ -9,13 +10,12 @@ namespace gabarit::study {
 /// "Front crossmember" inside a sentence: "front crossmember"; names in capitals ("ABS block") stay.
 inline std::string inSentence(const std::string& name) {
     std::string out = name;
-    if (out.size() >= 2 && std::islower(static_cast<unsigned char>(out[1])))
-        out[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(out[0])));
+    if (out.size() >= 2 && quantity::isLower(out[1])) out[0] = quantity::lower(out[0]);
     return out;
 }
 
 inline std::string upperFirst(std::string text) {
-    if (!text.empty()) text[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(text[0])));
+    if (!text.empty()) text[0] = quantity::upper(text[0]);
     return text;
 }
 

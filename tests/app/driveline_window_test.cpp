@@ -18,6 +18,9 @@
 #include <QTableWidget>
 #include <QTemporaryDir>
 
+#include <pty.h>
+#include <unistd.h>
+
 using namespace gabarit;
 using namespace gabarit::app;
 
@@ -207,7 +210,15 @@ private slots:
         path->setText(link);
         press(bar->findChild<QPushButton*>(QStringLiteral("listen")));
         QTRY_VERIFY_WITH_TIMEOUT(bar->instrument().taken().ok(), 10000);
-        press(take);
+        // What stands beside the button is what it takes.
+        auto* heard = bar->findChild<QLabel*>(QStringLiteral("heard"));
+        for (int i = 0; i < 10; ++i) {
+            QTest::qWait(60);
+            if (!bar->instrument().taken()) continue;
+            const QString shown = heard->text();
+            press(take);
+            QCOMPARE(QString::fromStdString(quantity::angleText(driveline().readings.back().reading_deg, 2)), shown);
+        }
         const model::AngleReading& reading = driveline().readings.back();
         QVERIFY2(std::abs(reading.reading_deg - 3.4) < 0.1, qPrintable(QString::number(reading.reading_deg)));
         QCOMPARE(QString::fromStdString(reading.device), link);
@@ -226,6 +237,35 @@ private slots:
         path->setText(folder.filePath(QStringLiteral("nothing")));
         press(bar->findChild<QPushButton*>(QStringLiteral("listen")));
         QCOMPARE(lost.count(), 2);
+    }
+    /// What was heard before a silence is no part of a reading: the thing was held elsewhere then.
+    void readingsBeforeASilenceDoNotCount() {
+        openBench();
+        act("new_reading");
+        int line = -1, far = -1;
+        char name[64];
+        QVERIFY(::openpty(&line, &far, name, nullptr, nullptr) == 0);
+        ReadingBar* bar = stage()->bar();
+        bar->findChild<QLineEdit*>(QStringLiteral("line"))->setText(QString::fromLatin1(name));
+        press(bar->findChild<QPushButton*>(QStringLiteral("listen")));
+        QVERIFY(bar->instrument().listening());
+        auto* heard = bar->findChild<QLabel*>(QStringLiteral("heard"));
+        const auto say = [line](const char* words) {
+            const std::string text = std::string(words) + "\n";
+            QCOMPARE(::write(line, text.data(), text.size()), static_cast<ssize_t>(text.size()));
+        };
+        for (int i = 0; i < 5; ++i) say("angle 9.00 deg");
+        QTRY_COMPARE(heard->text(), QStringLiteral("9.00°"));
+        QTRY_COMPARE_WITH_TIMEOUT(heard->text(), QStringLiteral("silent"), 10000);
+        say("angle 3.00 deg");
+        QTRY_VERIFY(heard->text().contains(QStringLiteral("settling")));
+        QVERIFY(!bar->instrument().taken());
+        for (int i = 0; i < 4; ++i) say("angle 3.00 deg");
+        QTRY_COMPARE(heard->text(), QStringLiteral("3.00°"));
+        press(bar->findChild<QPushButton*>(QStringLiteral("take")));
+        QCOMPARE(driveline().readings.back().reading_deg, 3.0);
+        ::close(line);
+        ::close(far);
     }
     void aGaugesAngleIsTaken() {
         openBench();

@@ -188,6 +188,28 @@ private slots:
         }
         QVERIFY(edgeHandles(p, {"nobody", {"crossmember"}}, shape::viewpoint(shape::Elevation::Side)).empty());
     }
+
+    /// Comma and point, in every locale; what can be read two ways is asked about.
+    void decimalsWithEitherMark() {
+        shown_ = Shown::Millimetres;
+        refuse_ = false;
+        show();
+        for (const auto& [text, value] : {std::pair("480.7 mm", 480.7), std::pair("481,9 mm", 481.9),
+                                          std::pair("18.5 in", 469.9), std::pair("12,25", 12.25)}) {
+            type("length", QString::fromLatin1(text));
+            QVERIFY2(std::abs(length_mm_ - value) < 1e-9, text);
+        }
+        type("length", QStringLiteral("1,234"));
+        QVERIFY(std::abs(length_mm_ - 12.25) < 1e-9);
+    }
+    void pastedControlsStayOutside() {
+        show();
+        line("words")->setFocus();
+        line("words")->setText(QStringLiteral(" rail\x1b[2J\u202e left "));
+        QTest::keyClick(line("words"), Qt::Key_Space); // an edit of a hand
+        QTest::keyClick(line("words"), Qt::Key_Return);
+        QCOMPARE(words_, std::string("rail[2J left"));
+    }
 };
 
 GABARIT_WINDOW_SUITE(FormsTest)

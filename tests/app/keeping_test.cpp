@@ -1,17 +1,21 @@
 // What was measured is never lost: kills, two windows on one file, changes by others, what was opened lately.
 #include "bay/bay.h"
 #include "model/edit.h"
+#include "shell/history_step.h"
 #include "shell/keeper.h"
 #include "shell/start_page.h"
 #include "shell/tones.h"
 #include "stages/place/place_stage.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "store/safe_file.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
 
 #include <QDir>
 #include <QFile>
+#include <QFileInfo>
+#include <QMessageBox>
 #include <QProcess>
 #include <QSettings>
 #include <QStandardPaths>
@@ -19,6 +23,7 @@
 #include <QTimer>
 #include <QToolButton>
 
+#include <cerrno>
 #include <cstdio>
 
 using namespace gabarit;
@@ -86,7 +91,10 @@ private slots:
             store::readProject(GABARIT_SOURCE_DIR "/data/demo/harrow-tarn.gabarit", store::defaultRuleBook());
         QVERIFY(store::writeProject(file_.toStdString(), demo.value().project));
     }
-    void cleanup() { window_.reset(); }
+    void cleanup() {
+        store::failWrites({});
+        window_.reset();
+    }
 
     /// After kill -9 in the middle of work at most the last seconds are gone, and the file is as it was.
     void killedInTheMiddleOfWork() {
@@ -210,6 +218,152 @@ private slots:
         QVERIFY(!buttons[1]->isEnabled() && buttons[1]->text().contains(QStringLiteral("not there")));
         QTest::mouseClick(buttons[0], Qt::LeftButton);
         QVERIFY(session().hasProject() && session().path() == first);
+    }
+    /// A disk that is full when the work is taken up: what was kept stays until it is kept anew.
+    void onAFullDiskNothingKeptIsThrownAway() {
+        killedAt(20);
+        const Unfinished work = Keeper::unfinished().at(0);
+        openWindow();
+        window_->keeper().setPatience(keep_ms);
+        store::failWrites([](const char* call) { return std::string(call) == "write" ? ENOSPC : 0; });
+        QVERIFY(window_->takeUp(work));
+        QVERIFY(QFile::exists(work.file));
+        QVERIFY2(window_->noticeText().contains(QStringLiteral("not kept")) &&
+                     window_->noticeText().contains(QStringLiteral("free some room")),
+                 qPrintable(window_->noticeText()));
+        QVERIFY(Keeper::unfinished().empty()); // it is this window's, not offered to another
+        // As soon as there is room it is kept, and said, and the former copy goes.
+        store::failWrites({});
+        QTRY_VERIFY(!QFile::exists(work.file));
+        QVERIFY(window_->noticeText().contains(QStringLiteral("kept against a crash again")));
+        const QDir kept(QFileInfo(work.file).path());
+        QCOMPARE(kept.entryList({QStringLiteral("*.unfinished")}, QDir::Files).size(), 1);
+        session().nudge({1, 0, 0});
+        QVERIFY(window_->keeper().keepNow());
+        // Closed in good order without ever having been kept, it is offered again.
+        window_.reset();
+        QCOMPARE(kept.entryList({QStringLiteral("*.unfinished")}, QDir::Files).size(), 0);
+        killedAt(20);
+        const Unfinished again = Keeper::unfinished().at(0);
+        openWindow();
+        store::failWrites([](const char* call) { return std::string(call) == "create" ? ENOSPC : 0; });
+        QVERIFY(window_->takeUp(again));
+        window_.reset();
+        store::failWrites({});
+        QCOMPARE(Keeper::unfinished().size(), std::size_t(1));
+    }
+    void aFullDiskIsToldWhileOneWorks() {
+        openWindow();
+        window_->keeper().setPatience(keep_ms);
+        QVERIFY(window_->open(file_));
+        store::failWrites([](const char*) { return ENOSPC; });
+        session().nudge({1, 0, 0});
+        QTRY_VERIFY(window_->noticeText().contains(QStringLiteral("not kept")));
+        QVERIFY(!window_->noticeText().contains(QStringLiteral("another window")));
+        QVERIFY(!window_->save()); // saving fails too, and nothing is lost by it
+        QVERIFY(window_->isWindowModified());
+        store::failWrites({});
+        QVERIFY(window_->save());
+    }
+    /// Wherever the program stands when it comes back.
+    void aRelativePathIsTheSameFileLater() {
+        const QString was = QDir::currentPath();
+        QVERIFY(QDir::setCurrent(folder_.path()));
+        openWindow();
+        QVERIFY(window_->open(QStringLiteral("job.gabarit")));
+        QVERIFY(QDir::setCurrent(was));
+        QCOMPARE(QFileInfo(session().path()).canonicalFilePath(), QFileInfo(file_).canonicalFilePath());
+        session().nudge({1, 0, 0});
+        QVERIFY(window_->save());
+        QVERIFY(bytes().contains("471"));
+        QVERIFY(QDir::setCurrent(folder_.path()));
+        QVERIFY(window_->saveTo(QStringLiteral("other.gabarit")));
+        QVERIFY(QDir::setCurrent(was));
+        QVERIFY(QDir::isAbsolutePath(session().path()));
+    }
+    /// The file itself is opened after a crash, not the start page.
+    void openingTheFileOffersWhatWasKept() {
+        killedAt(30);
+        const auto answer = [this](const QString& words) {
+            QTimer::singleShot(0, this, [words] {
+                auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+                if (!box) qFatal("nothing is asked");
+                for (QAbstractButton* button : box->buttons())
+                    if (button->text().contains(words)) return button->click();
+                qFatal("no such button");
+            });
+        };
+        openWindow();
+        answer(QStringLiteral("Cancel"));
+        QVERIFY(!window_->open(file_));
+        answer(QStringLiteral("as it was saved"));
+        QVERIFY(window_->open(file_));
+        QCOMPARE(x(project()), 470.0);
+        QCOMPARE(Keeper::unfinished().size(), std::size_t(1)); // still there
+        answer(QStringLiteral("Go on with it"));
+        QVERIFY(window_->open(file_));
+        QVERIFY(x(project()) > 480);
+        QVERIFY(window_->isWindowModified() && Keeper::unfinished().empty());
+        QVERIFY(window_->save());
+        QVERIFY(window_->open(file_)); // nothing is asked any more
+    }
+    /// A long run of nudges back and forth again: old steps keep only what changed, and nothing is lost by it.
+    void longHistoriesKeepWhatChanged() {
+        openWindow();
+        QVERIFY(window_->open(file_));
+        std::vector<std::string> texts{store::projectText(project())};
+        const int nudges =
+            qEnvironmentVariableIsSet("GABARIT_NUDGES") ? qEnvironmentVariableIntValue("GABARIT_NUDGES") : 120;
+        for (int i = 0; i < nudges; ++i) {
+            if (i % 3 == 2)
+                session().turn(model::Turn::Tail, 0.1);
+            else
+                session().nudge({1, 0.1, 0});
+            texts.push_back(store::projectText(project()));
+        }
+        QTRY_VERIFY(session().packedSteps() >= nudges - 25);
+        for (int i = nudges - 1; i >= 0; --i) {
+            session().history().undo();
+            QVERIFY2(store::projectText(project()) == texts[static_cast<std::size_t>(i)],
+                     qPrintable(QString::number(i)));
+        }
+        QVERIFY(!window_->isWindowModified());
+        for (int i = 1; i <= nudges; ++i) {
+            session().history().redo();
+            QVERIFY2(store::projectText(project()) == texts[static_cast<std::size_t>(i)],
+                     qPrintable(QString::number(i)));
+        }
+        // Back to an old state and on from there.
+        for (int i = 0; i < 100; ++i) session().history().undo();
+        session().nudge({0, 0, 5});
+        session().history().undo();
+        QVERIFY(store::projectText(project()) == texts[static_cast<std::size_t>(nudges - 100)]);
+    }
+    void whatChangedIsSmall() {
+        const std::string a = std::string(100000, 'x') + "1" + std::string(50000, 'y'),
+                          b = std::string(100000, 'x') + "27" + std::string(50000, 'y');
+        const TextChange change = TextChange::between(a, b);
+        QVERIFY(change.middle.size() < 40);
+        QVERIFY(change.appliedTo(a) == b);
+        for (const auto& [from, to] : {std::pair<std::string, std::string>{"", "abc"},
+                                       {"abc", ""},
+                                       {"aaa", "aa"},
+                                       {"aa", "aaa"},
+                                       {"abcabc", "abc"},
+                                       {"same", "same"}})
+            QCOMPARE(TextChange::between(from, to).appliedTo(from), to);
+        auto one = std::make_shared<model::Project>(), two = std::make_shared<model::Project>();
+        one->name = "one", two->name = "two";
+        HistoryStep step(one, two);
+        QCOMPARE(step.before(*two), std::shared_ptr<const model::Project>(one));
+        HistoryStep::Text last;
+        step.pack(last);
+        QVERIFY(step.packed() && step.bytes() > 0 && last.of == two);
+        QCOMPARE(step.before(*two)->name, std::string("one"));
+        QCOMPARE(step.after(*one)->name, std::string("two"));
+        QVERIFY(!step.before(*one)); // from another state it leads nowhere
+        step.letGo();
+        QVERIFY(!step.before(*two) && step.bytes() == 0);
     }
     void aDonorToBeginWith() {
         openWindow();

@@ -131,6 +131,8 @@ private slots:
         choose("mount:left");
         const std::size_t bodies = model::activeDonor(project())->bodies.size(), parts = project().parts->size();
         pressNamed("make_bracket");
+        QTRY_VERIFY_WITH_TIMEOUT(mounts().mounts[0].bracket && !mounts().mounts[0].bracket->bodies.empty(),
+                                 tests::patience_ms);
         settle();
         const std::size_t pieces = mounts().mounts[0].bracket->bodies.size();
         QVERIFY(pieces >= 3); // two plates, the arm, and gussets where there is a corner to fill

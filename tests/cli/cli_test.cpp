@@ -5,6 +5,7 @@
 
 #include <QDir>
 #include <QFile>
+#include <QFileInfo>
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
@@ -12,6 +13,8 @@
 #include <QRegularExpression>
 #include <QTemporaryDir>
 #include <QtTest>
+
+#include <sys/stat.h>
 
 using namespace gabarit;
 
@@ -542,6 +545,86 @@ private slots:
         QFile a(demo), b(out);
         QVERIFY(a.open(QIODevice::ReadOnly) && b.open(QIODevice::ReadOnly));
         QCOMPARE(b.readAll(), a.readAll());
+    }
+
+    /// Written only to files: devices, pipes and broken links stay what they are.
+    void outOntoWhatIsNoFile() {
+        const QString pipe = folder_.filePath(QStringLiteral("pipe")), link = folder_.filePath(QStringLiteral("link"));
+        QVERIFY(::mkfifo(pipe.toLocal8Bit().constData(), 0600) == 0);
+        QVERIFY(QFile::link(folder_.filePath(QStringLiteral("nowhere")), link));
+        const QStringList commands[] = {{"tidy", demo, "--out"},
+                                        {"table-out", demo, "--table", "parts", "--out"},
+                                        {"print", demo, "--out"},
+                                        {"bundle", demo, "--out"}};
+        for (const QStringList& command : commands)
+            for (const QString& to : {pipe, link, QStringLiteral("/dev/null"), folder_.path()}) {
+                const Ended ended = call(command + QStringList{to});
+                QCOMPARE(ended.status, 2);
+                QVERIFY2(ended.err.contains(to) && ended.err.count('\n') == 1, qPrintable(ended.err));
+            }
+        struct stat about {};
+        QVERIFY(::lstat(pipe.toLocal8Bit().constData(), &about) == 0 && S_ISFIFO(about.st_mode));
+        QVERIFY(QFileInfo(link).isSymLink());
+        QCOMPARE(call({"check", pipe}).status, 2); // and it does not wait
+    }
+    /// An answer that did not arrive is no answer.
+    void reportsThatCannotBeWritten() {
+        for (const char* to : {">/dev/full", "| true"}) {
+            QProcess shell;
+            shell.start(
+                QStringLiteral("bash"),
+                {QStringLiteral("-c"), QStringLiteral("set -o pipefail; \"%1/gabarit-cli\" clearance --json \"%2\" "
+                                                      "--placement second-try %3; echo status $?")
+                                           .arg(QStringLiteral(GABARIT_BIN_DIR), demo, QLatin1String(to))});
+            QVERIFY(shell.waitForFinished(60000));
+            QCOMPARE(shell.readAllStandardOutput().trimmed(), QByteArray("status 2"));
+            QVERIFY(shell.readAllStandardError().contains("could not be written"));
+        }
+    }
+    /// Nothing of a file steers the terminal, nor does its name.
+    void controlCharactersStayOutside() {
+        const Ended refused =
+            call({"check", written("{\"format\": \"gabarit-project\", \"version\": 2, \"name\": \"a\\u009b2Jb\"}")});
+        QCOMPARE(refused.status, 2);
+        QVERIFY2(refused.err.contains("U+009B"), qPrintable(refused.err));
+        const Ended name = call({"check", QStringLiteral("/no\x1b[31mwhere.gabarit")});
+        QVERIFY(name.status == 2 && !name.err.contains(QLatin1Char('\x1b')) && name.err.contains("where"));
+    }
+    /// Limits that are stated, and kept at once.
+    void whatIsTooMuchIsSaid() {
+        model::Project project = demoProject();
+        model::Body cube = project.vehicle->bodies.front();
+        for (int i = 0; i < 2100; ++i) {
+            cube.id.text = "cube-" + std::to_string(i);
+            project.vehicle->bodies.push_back(cube);
+        }
+        const Ended ended = call({"check", saved(project)});
+        QCOMPARE(ended.status, 2);
+        QVERIFY2(ended.err.contains("more than 2000"), qPrintable(ended.err));
+    }
+    void aGaugeDeletesNothing() {
+        const QString file = folder_.filePath(QStringLiteral("precious"));
+        QFile precious(file);
+        QVERIFY(precious.open(QIODevice::WriteOnly) && precious.write("mine") == 4);
+        precious.close();
+        const auto gauge = [](const QString& link) {
+            QProcess process;
+            process.start(QStringLiteral(GABARIT_BIN_DIR "/gabarit-gauge"),
+                          {"--count", "1", "--rate", "1000", "--link", link});
+            process.waitForFinished(10000);
+            return process.exitCode();
+        };
+        QCOMPARE(gauge(file), 2);
+        QVERIFY(precious.open(QIODevice::ReadOnly) && precious.readAll() == "mine");
+        const QString link = folder_.filePath(QStringLiteral("to-it"));
+        QVERIFY(QFile::link(file, link));
+        QCOMPARE(gauge(link), 2);
+        QVERIFY(QFileInfo(link).isSymLink() && QFile::exists(file));
+        // A link to a line that is gone was left by one that was killed.
+        const QString left = folder_.filePath(QStringLiteral("left"));
+        QVERIFY(QFile::link(QStringLiteral("/dev/pts/9999"), left));
+        QCOMPARE(gauge(left), 0);
+        QVERIFY(!QFileInfo(left).isSymLink()); // it takes its own away
     }
 };
 

@@ -132,7 +132,7 @@ private slots:
         QFile file(QStringLiteral(GABARIT_SOURCE_DIR "/docs/reports.md"));
         QVERIFY(file.open(QIODevice::ReadOnly));
         const std::string head = file.readAll().left(1800).toStdString();
-        const std::set<std::string> counts{"_hole", "_checked", "_back", "_spend"}; // and money
+        const std::set<std::string> counts{"_hole", "_checked", "_out", "_back", "_spend"}; // and money
         std::set<std::string> units;
         for (const char* demo : {"harrow-tarn", "skerry-quad", "pell-wren"})
             unitsOf(*reported(tests::demoJson(demo)), units);

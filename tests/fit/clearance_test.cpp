@@ -185,6 +185,43 @@ private slots:
         options.stop.stop();
         QVERIFY(!run(smallProject(), nullptr, options).complete);
     }
+
+    /// A box set down on the rail, and one pushed against the crossmember's end.
+    void whatTouchesIsNoGoWhereAGapIsWanted() {
+        Project p = smallProject();
+        Body tray = box("tray", "fixed_part", {100, 50, 40}, {500, 330, 80 + 20});
+        tray.standing = Standing::Added;
+        p.vehicle->bodies.push_back(tray);
+        const auto report = run(p);
+        const fit::PairGap* found = pair(report, "vehicle/tray", "vehicle/rail");
+        QVERIFY(found && !found->overlap() && !found->beyond());
+        QCOMPARE(found->gap.gap_mm, 0.0);
+        QCOMPARE(found->verdict, Verdict::NoGo);
+        QVERIFY(found->clearing_move_mm);
+        QVERIFY(found->clearing_move_mm->z() > found->limit->gap_mm); // up, off the rail
+        // The search over the movement meets it too, and what turns against it.
+        p.vehicle->bodies.back().position_mm.z() += 0.004;
+        QCOMPARE(pair(run(p), "vehicle/tray", "vehicle/rail")->verdict, Verdict::NoGo);
+    }
+    /// Two thousand added boxes are four million pairs: those that matter stand in the table, the others are counted.
+    void ofVeryManyPairsTheWorstAreListed() {
+        Project p = smallProject();
+        for (int i = 0; i < 450; ++i) {
+            Body cube =
+                box("", "fixed_part", {40, 40, 40}, {60.0 * (i % 20), 60.0 * (i / 20 % 20), 1000 + 60.0 * (i / 400)});
+            cube.id.text = "b" + std::to_string(i);
+            cube.standing = Standing::Added;
+            p.vehicle->bodies.push_back(cube);
+        }
+        p.vehicle->bodies.back().position_mm = {0, 330, 80}; // half in the rail
+        const auto report = run(p);
+        QCOMPARE(report.pairs_checked, 450 * 449 / 2 + 450 * 3 + 2);
+        QCOMPARE(static_cast<int>(report.pairs.size()) + report.pairs_left_out, report.pairs_checked);
+        QVERIFY(report.pairs_left_out > 0 && report.pairs.size() >= 50000);
+        QVERIFY(report.pairs.front().overlap() && report.verdict == Verdict::NoGo);
+        for (std::size_t i = 1; i < report.pairs.size(); ++i)
+            QVERIFY(report.pairs[i - 1].verdict >= report.pairs[i].verdict);
+    }
 };
 
 GABARIT_SUITE(ClearanceTest)

@@ -132,6 +132,18 @@ private slots:
         QVERIFY(!worst.complete);
         QVERIFY(worst.hidden_mm > ask.tolerance_mm);
     }
+
+    /// An axle that at full bump just meets the sump: met, with nothing hidden, and the search ends.
+    void touchingAtTheEndOfItsTravel() {
+        const std::vector<Freedom> freedoms{{"travel", -100, 110, "full droop", "full bump"}};
+        const auto axle = box({90, 1200, 80}), sump = box({300, 250, 120});
+        const Chain up{AxleMotion{0, {}, {0, 0, 350}, {}}};
+        const fit::WorstGap worst =
+            fit::worstGap({sump.get(), at({0, 0, 560}), nullptr}, {axle.get(), at({0, 0, 350}), &up}, freedoms);
+        QVERIFY(worst.gap.gap_mm <= 0 && worst.gap.gap_mm > -0.05);
+        QCOMPARE(worst.state[0], 110.0);
+        QVERIFY(worst.complete && worst.hidden_mm <= 0.25);
+    }
 };
 
 GABARIT_SUITE(WorstGapTest)

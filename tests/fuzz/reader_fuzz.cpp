@@ -1,6 +1,7 @@
 // Whatever bytes a file holds: the readers of projects, donors, bundles and tables answer with a value or an error.
 #include "store/bundle.h"
 #include "store/csv.h"
+#include "store/first_survey.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 
@@ -51,5 +52,6 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     project.name = "T";
     (void)store::withPartsCsv(project, bytes, "fuzz.csv", store::defaultRuleBook());
     (void)store::withLoadsCsv(project, bytes, "fuzz.csv", store::defaultRuleBook());
+    (void)store::withAnswerSheet(project, bytes, "fuzz.csv", store::firstSurvey(), "2026-01-01", {});
     return 0;
 }

@@ -244,6 +244,81 @@ private slots:
         QVERIFY(moves > 20);
     }
 
+    /// What is set down on something, to the last bit or a hundredth in it: gap 0, come free straight off the face, and
+    /// never a search without an end.
+    void touchingIsGapZero() {
+        const auto cube = cache_.get(BoxSpec{{100, 100, 100}}), rail = cache_.get(BoxSpec{{1000, 80, 120}}),
+                   bar = cache_.get(CylinderSpec{{-200, 0, 0}, {200, 0, 0}, 60});
+        struct Set {
+            const proximity::Collider& on;
+            const proximity::Collider& under;
+            Vector3d place;
+            Vector3d away;
+        };
+        const Set sets[] = {{*cube->collider, *rail->collider, {100, 10, 110}, Vector3d::UnitZ()},
+                            {*cube->collider, *rail->collider, {550, 0, 20}, Vector3d::UnitX()},
+                            {*cube->collider, *rail->collider, {37.1, 3.3, 110 - 0.01}, Vector3d::UnitZ()},
+                            {*cube->collider, *cube->collider, {0, -100, 0}, -Vector3d::UnitY()},
+                            {*bar->collider, *rail->collider, {0, 0, 90}, Vector3d::UnitZ()}};
+        std::mt19937 random(7);
+        std::uniform_real_distribution<double> d(-1, 1);
+        for (const Set& set : sets)
+            for (int replay = 0; replay < 8; ++replay) {
+                Isometry3d frame = Isometry3d::Identity();
+                if (replay > 0) {
+                    frame.linear() =
+                        Eigen::Quaterniond(d(random), d(random), d(random), d(random)).normalized().toRotationMatrix();
+                    frame.translation() = 500 * Vector3d(d(random), d(random), d(random));
+                }
+                const proximity::Gap found = proximity::gap(set.on, frame * at(set.place), set.under, frame, {});
+                QCOMPARE(found.contact, Contact::Apart);
+                const double meshed_mm = set.on.deflection_mm() + set.under.deflection_mm(); // 0 of flat faces
+                QVERIFY2(found.gap_mm >= 0 && found.gap_mm <= meshed_mm + 1e-6,
+                         qPrintable(QString::number(found.gap_mm)));
+                if (found.gap_mm == 0) {
+                    const Vector3d away = frame.linear() * set.away;
+                    QVERIFY2(found.away.dot(away) > 0.99, qPrintable(QString("set %1 replay %2: %3 %4")
+                                                                         .arg(&set - sets)
+                                                                         .arg(replay)
+                                                                         .arg(found.away.dot(away))
+                                                                         .arg(found.away.norm())));
+                    const auto move =
+                        proximity::clearingMove(set.on, frame * at(set.place), set.under, frame, found, 5);
+                    QVERIFY(move && std::abs(move->norm() - 5) < 0.2);
+                }
+            }
+    }
+    /// Faces that slide along each other, edges and corners that meet: whatever side tells, there is an answer.
+    void touchingAlongFacesEdgesAndCorners() {
+        const auto cube = cache_.get(BoxSpec{{100, 100, 100}});
+        for (const double x : {-100.0, -50.0, 0.0, 100.0})
+            for (const double y : {-100.0, 0.0, 33.0, 100.0})
+                for (const double z : {-100.0, 0.0, 100.0}) {
+                    const int touching = (std::abs(x) == 100) + (std::abs(y) == 100) + (std::abs(z) == 100);
+                    const proximity::Gap found =
+                        proximity::gap(*cube->collider, at({x, y, z}), *cube->collider, at({0, 0, 0}), {});
+                    if (touching == 0) {
+                        QVERIFY(found.gap_mm < -30);
+                        continue;
+                    }
+                    QCOMPARE(found.contact, Contact::Apart);
+                    QCOMPARE(found.gap_mm, 0.0);
+                    if (found.away.norm() == 0) continue; // a corner at a corner
+                    Isometry3d freed = at({x, y, z});
+                    freed.pretranslate(found.away);
+                    QVERIFY(proximity::gap(*cube->collider, freed, *cube->collider, at({0, 0, 0}), {}).gap_mm > 0.4);
+                }
+    }
+    void aSearchThatWasToldToStopEnds() {
+        const auto cube = cache_.get(BoxSpec{{100, 100, 100}});
+        proximity::GapRequest request;
+        request.stop.stop();
+        const proximity::Gap found =
+            proximity::gap(*cube->collider, at({50, 0, 0}), *cube->collider, at({0, 0, 0}), request);
+        QCOMPARE(found.contact, Contact::Overlap);
+        QVERIFY(!found.depth_found);
+    }
+
 private:
     void movedOutItIsFree(const proximity::Collider& a, const Isometry3d& pa, const proximity::Collider& b,
                           const Isometry3d& pb, const proximity::Gap& g) {

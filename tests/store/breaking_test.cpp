@@ -14,6 +14,7 @@
 
 #include <sys/mount.h>
 #include <sys/resource.h>
+#include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -188,6 +189,102 @@ private slots:
         QVERIFY(first.ok() && !second.ok());
         QVERIFY(second.error().mend.find("free some room") == 0);
         QCOMPARE(left.value(), std::string(180000, 'a'));
+    }
+
+    /// Every call of a save fails once, in every way: what was there stays whole, nothing is left beside it, the error
+    /// says what to do; and the next save works.
+    void everyCallOfASaveFailsOnce() {
+        const std::string path = folder_.filePath(QStringLiteral("faults.gabarit")).toStdString();
+        const std::string was(150000, 'a'), wanted(170000, 'b'); // three pieces
+        struct Off {
+            ~Off() { store::failWrites({}); }
+        } off;
+        int failed = 0;
+        for (const int code : {ENOSPC, EDQUOT, EACCES, EROFS, EIO, ENOENT, EINTR})
+            for (int which = 0;; ++which) {
+                QVERIFY(store::writeWhole(path, was).ok());
+                int calls = 0;
+                bool told = false;
+                std::string call;
+                store::failWrites([&](const char* name) {
+                    if (calls++ != which) return 0;
+                    told = true, call = name;
+                    return code;
+                });
+                const auto written = store::writeWhole(path, wanted);
+                store::failWrites({});
+                if (!told) break; // all have failed once
+                const std::string now = store::readWhole(path, 1U << 20U).value();
+                // Without a spare copy it is saved all the same; an interrupted write goes on.
+                const bool saved = call == "link" || call == "backup" || (call == "write" && code == EINTR);
+                QVERIFY2(written.ok() == saved, call.c_str());
+                QVERIFY2(now == (saved ? wanted : was), call.c_str());
+                failed += !saved;
+                if (!saved) {
+                    QVERIFY(written.error().where == path && !written.error().mend.empty());
+                    if (code == ENOSPC) QVERIFY(written.error().mend.find("free some room") == 0);
+                    if (code == EACCES) QVERIFY(written.error().mend.find("may write to") != std::string::npos);
+                }
+                const QStringList beside = QDir(folder_.path()).entryList({QStringLiteral("faults*")}, QDir::Files);
+                QVERIFY2(beside.size() <= 2, qPrintable(beside.join(' '))); // itself and its .bak
+            }
+        QVERIFY2(failed >= 7 * 7 - 1, qPrintable(QString::number(failed)));
+    }
+    void theFolderVanishesWhileSaving() {
+        const QString folder = folder_.filePath(QStringLiteral("gone"));
+        QVERIFY(QDir().mkpath(folder));
+        store::failWrites([&folder](const char* call) {
+            if (std::string(call) == "sync") QDir(folder).removeRecursively();
+            return 0;
+        });
+        const auto written = store::writeWhole((folder + "/a.gabarit").toStdString(), "text");
+        store::failWrites({});
+        QVERIFY(!written.ok() && !written.error().mend.empty());
+        QVERIFY(!QFile::exists(folder));
+    }
+    /// Only files are written over, and only files are read.
+    void devicesPipesAndLinks() {
+        const auto path = [this](const char* name) { return folder_.filePath(QLatin1String(name)).toStdString(); };
+        QVERIFY(::mkfifo(path("pipe").c_str(), 0600) == 0);
+        const auto pipe = store::writeWhole(path("pipe"), "text");
+        QVERIFY(!pipe.ok() && pipe.error().what.find("pipe") != std::string::npos);
+        struct stat about {};
+        QVERIFY(::lstat(path("pipe").c_str(), &about) == 0 && S_ISFIFO(about.st_mode));
+        QVERIFY(!store::readWhole(path("pipe"), 1000).ok()); // and does not wait for somebody to fill it
+        QVERIFY(!store::readProject(path("pipe"), store::defaultRuleBook()).ok());
+        QVERIFY(!store::writeWhole("/dev/null", "text").ok());
+        QVERIFY(::lstat("/dev/null", &about) == 0 && S_ISCHR(about.st_mode));
+        QVERIFY(!store::writeWhole(folder_.path().toStdString(), "text").ok());
+        // A link is followed and stays one; one that leads nowhere is told.
+        QVERIFY(store::writeWhole(path("real"), "old").ok());
+        QVERIFY(::symlink(path("real").c_str(), path("link").c_str()) == 0);
+        QVERIFY(store::writeWhole(path("link"), "new").ok());
+        QVERIFY(::lstat(path("link").c_str(), &about) == 0 && S_ISLNK(about.st_mode));
+        QCOMPARE(store::readWhole(path("real"), 1000).value(), std::string("new"));
+        QVERIFY(::symlink(path("nowhere").c_str(), path("dangling").c_str()) == 0);
+        const auto dangling = store::writeWhole(path("dangling"), "text");
+        QVERIFY(!dangling.ok() && dangling.error().what.find("leads nowhere") != std::string::npos);
+        QVERIFY(!QFile::exists(folder_.filePath(QStringLiteral("nowhere"))));
+    }
+    void lettersAndLists() {
+        const std::string text = demoText();
+        const auto complaint = [](const std::string& broken) {
+            const auto read = store::projectFromText(broken, "broken.gabarit", store::defaultRuleBook());
+            return read ? std::string() : read.error().line();
+        };
+        const std::string latin = complaint(replaced(text, "\"Front crossmember\"", "\"Front cr\xF6ssmember\""));
+        QVERIFY2(latin.find("UTF-8") != std::string::npos && latin.find("line ") != std::string::npos, latin.c_str());
+        const std::string escape = complaint(replaced(text, "\"Front crossmember\"", "\"Front\\u001b[2J\""));
+        QVERIFY2(escape.find("U+001B") != std::string::npos && escape.find(".name") != std::string::npos,
+                 escape.c_str());
+        QVERIFY(
+            complaint(replaced(text, "\"Front crossmember\"", "\"x\\nall that was asked: go\"")).find("line feed") !=
+            std::string::npos);
+        std::string many = "{\"id\": \"x0\", \"name\": \"X\"}";
+        for (int i = 1; i <= 20000; ++i) many += ", {\"id\": \"x" + std::to_string(i) + "\", \"name\": \"X\"}";
+        QVERIFY(
+            complaint("{\"format\": \"gabarit-project\", \"version\": 2, \"name\": \"n\", \"parts\": [" + many + "]}")
+                .find("more than 20000 entries") != std::string::npos);
     }
 };
 

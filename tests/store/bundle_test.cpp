@@ -250,6 +250,41 @@ private slots:
         QVERIFY(!store::unpackBundle(bundle, target.path().toStdString(), book()).ok());
         QVERIFY(QDir(elsewhere.path()).isEmpty());
     }
+
+    /// A link in the folder that is unpacked into leads nothing out of it.
+    void linksInTheTargetAreNotFollowed() {
+        QTemporaryDir from, to, outside;
+        const std::string path = from.filePath("van.gabarit").toStdString();
+        QVERIFY(store::writeProject(path, project()).ok());
+        put(from.filePath("van.files/left rail.png"), "a picture");
+        const std::string bundle = from.filePath("sent.gabaritz").toStdString();
+        QVERIFY(store::writeBundle(bundle, project(), path).ok());
+        const auto refused = [&] {
+            const auto unpacked = store::unpackBundle(bundle, to.path().toStdString(), book());
+            return !unpacked.ok() && unpacked.error().what.find("link") != std::string::npos &&
+                   QDir(outside.path()).entryList(QDir::Files).isEmpty();
+        };
+        QVERIFY(QFile::link(outside.path(), to.filePath("van.files")));
+        QVERIFY(refused());
+        QVERIFY(QFile::remove(to.filePath("van.files")));
+        QVERIFY(QDir().mkpath(to.filePath("van.files")));
+        QVERIFY(QFile::link(outside.filePath("stolen"), to.filePath("van.files/left rail.png"))); // dangling
+        QVERIFY(refused());
+        QVERIFY(QFile::remove(to.filePath("van.files/left rail.png")));
+        QVERIFY(QFile::link(outside.filePath("stolen"), to.filePath("van.gabarit")));
+        QVERIFY(refused());
+        QVERIFY(QFile::remove(to.filePath("van.gabarit")));
+        // The folder itself may be one: it was named.
+        QVERIFY(QFile::link(to.path(), outside.filePath("here")));
+        QVERIFY(store::unpackBundle(bundle, outside.filePath("here").toStdString(), book()).ok());
+    }
+
+    /// A project of more than 256 MiB is no more taken from a bundle than from a file.
+    void aProjectInABundleIsHeldToTheSameSize() {
+        const std::string text = store::projectText(project()) + std::string(257U << 20U, ' ');
+        const auto read = store::projectFromText(text, "sent.gabaritz, van.gabarit", book());
+        QVERIFY(!read.ok() && read.error().what.find("larger than 256 MiB") != std::string::npos);
+    }
 };
 
 GABARIT_SUITE(BundleTest)

@@ -8,6 +8,7 @@
 
 using namespace gabarit;
 using namespace gabarit::model;
+using Eigen::Vector3d;
 
 namespace {
 
@@ -112,6 +113,64 @@ private slots:
         QFETCH(QString, words);
         const QString line = QString::fromStdString(complaint(text.toStdString()));
         QVERIFY2(line.contains(words), qPrintable(line));
+    }
+
+    void numbersWithEitherMark() {
+        const auto cost = [](const std::string& text) {
+            const auto read = parts(demo(), text);
+            return read ? part(read.value(), "x").cost : std::optional<double>(-1);
+        };
+        QCOMPARE(cost("id,name,cost\nx,X,12.5\n"), std::optional(12.5));
+        QCOMPARE(cost("id,name,cost\nx,X,\"12,5\"\n"), std::optional(12.5));
+        QCOMPARE(cost("id;name;cost\nx;X;12,5\n"), std::optional(12.5));
+        QCOMPARE(cost("id;name;cost\nx;X;12.5\n"), std::optional(12.5));
+        QVERIFY(complaint("id,name,cost\nx,X,\"1,234\"\n").find("two ways") != std::string::npos);
+        Project p = demo();
+        p.parts->front().cost = 1234.5625;
+        QVERIFY(store::partsCsv(p).find("1234.5625") != std::string::npos);
+    }
+    /// Nothing that a spreadsheet would run; and it comes back as it was.
+    void formulasAreNotRun() {
+        Project p = demo();
+        const char* const names[] = {"=1+1",     "@sum",     "+49 123",   "-12 V lead",
+                                     "'=quoted", "''=twice", "'32 coupe", "-5"};
+        p.parts->resize(std::size(names));
+        for (std::size_t i = 0; i < std::size(names); ++i) {
+            (*p.parts)[i] = Part{};
+            (*p.parts)[i].id.text = "p" + std::to_string(i);
+            (*p.parts)[i].name = names[i];
+            (*p.parts)[i].at_mm = Vector3d(-12.5, 0, 1);
+        }
+        const std::string text = store::partsCsv(p);
+        for (const char* run : {",=", ",@", ",+", ",-12 V", "\n="}) QVERIFY2(text.find(run) == std::string::npos, run);
+        QVERIFY(text.find(",'=1+1,") != std::string::npos && text.find(",'32 coupe,") != std::string::npos);
+        QVERIFY(text.find(",-12.5,") != std::string::npos); // figures stay figures
+        Project bare = p;
+        bare.parts.reset();
+        const auto back = parts(bare, text);
+        QVERIFY2(back.ok(), back.ok() ? "" : back.error().line().c_str());
+        for (std::size_t i = 0; i < std::size(names); ++i)
+            QCOMPARE((*back.value().parts)[i].name, std::string(names[i]));
+    }
+    void anotherEncodingIsTold() {
+        const std::string wrong = complaint("id,name\na,A\nx,K\xFChler\n");
+        QVERIFY2(wrong.find("line 3") != std::string::npos && wrong.find("UTF-8") != std::string::npos, wrong.c_str());
+        const std::string control = complaint("id,name\nx,\"a\x1b[2Jb\"\n");
+        QVERIFY2(control.find("line 2") != std::string::npos && control.find("U+001B") != std::string::npos,
+                 control.c_str());
+        // Line ends of another system inside a cell are line ends.
+        const auto folded = parts(demo(), "id,name,note\r\nx,X,\"one\r\ntwo\"\r\n");
+        QVERIFY(folded.ok());
+        QCOMPARE(part(folded.value(), "x").note, std::string("one\ntwo"));
+    }
+    void veryManyRows() {
+        std::string text = "name,cost\n";
+        for (int i = 0; i < 15000; ++i) text += "Bolt,1\n"; // all of one name: each gets an id of its own
+        const auto read = parts(demo(), text);
+        QVERIFY2(read.ok(), read.ok() ? "" : read.error().line().c_str());
+        QCOMPARE(read.value().parts->back().id.text, std::string("bolt-15000"));
+        for (int i = 0; i < 10000; ++i) text += "Nut,1\n";
+        QVERIFY(complaint(text).find("more than 20000 lines") != std::string::npos);
     }
 };
 

@@ -2,8 +2,11 @@
 // too: "clearance", "free_move".
 #include "support/suite.h"
 
-#include <cctype>
+#include "quantity/number.h"
+
+#include <clocale>
 #include <cstdio>
+#include <cstdlib>
 #include <string>
 
 namespace {
@@ -12,7 +15,7 @@ namespace {
 std::string plain(const std::string& name) {
     std::string out;
     for (const char c : name)
-        if (c != '_') out += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        if (c != '_') out += gabarit::quantity::lower(c);
     const std::string tail = "test";
     if (out.size() > tail.size() && out.compare(out.size() - tail.size(), tail.size(), tail) == 0)
         out.resize(out.size() - tail.size());
@@ -23,6 +26,11 @@ std::string plain(const std::string& name) {
 
 int main(int argc, char** argv) {
     using gabarit::tests::suites;
+    // As Qt does for the window. A locale that was made for the tests must be the one they run under.
+    if (!std::setlocale(LC_ALL, "") && std::getenv("LOCPATH")) {
+        std::fprintf(stderr, "The locale %s is not there.\n", std::getenv("LC_ALL"));
+        return 2;
+    }
     if (argc > 1)
         for (const auto& suite : suites())
             if (plain(suite.name) == plain(argv[1])) {

@@ -97,13 +97,19 @@ void ReadingBar::choose(const QString& key) {
 
 void ReadingBar::refresh() {
     const auto last = instrument_->last();
+    const auto taken = instrument_->taken();
+    const auto words = [this](const quantity::InstrumentReading& reading) {
+        return reading.kind == quantity::ReadingKind::Angle
+                   ? q(quantity::angleText(reading.value, 2))
+                   : q(quantity::lengthText(reading.value, session_.shown(), 2));
+    };
     listen_->setText(instrument_->listening() ? tr("Stop") : tr("Listen"));
     take_->setEnabled(instrument_->listening());
+    // What stands there is what is taken: the middle one of the last five.
     heard_->setText(!instrument_->listening() ? QString()
                     : !last                   ? tr("silent")
-                    : last->kind == quantity::ReadingKind::Angle
-                        ? q(quantity::angleText(last->value, 2))
-                        : q(quantity::lengthText(last->value, session_.shown(), 2)));
+                    : taken                   ? words(taken.value())
+                                              : tr("settling… %1").arg(words(*last)));
 }
 
 void ReadingBar::take() {

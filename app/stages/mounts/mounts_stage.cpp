@@ -234,6 +234,14 @@ MountsStage::MountsStage(Session& session, QWidget* parent)
         if (tuned_ && !*tuned_) emit session_.notice(q(tuned_->error().line()), true);
         fillHelp();
     });
+    connect(this, &MountsStage::bracketMade, this, [this](int search, bool tower) {
+        if (search != search_) return;
+        if (tuner_.joinable()) tuner_.join();
+        progress_->hide();
+        if (tuned_for_ != session_.project())
+            return emit session_.notice(tr("Something was changed meanwhile: press it again."), true);
+        take(std::move(*made_), tower ? tr("make the tower") : tr("make the bracket"));
+    });
     const auto whenSeen = [this] {
         if (isVisible()) refresh();
     };
@@ -248,6 +256,7 @@ void MountsStage::stopTuning() {
     if (tuner_.joinable()) tuner_.join();
     stop_tuning_ = StopToken();
     ++search_;
+    progress_->hide();
 }
 
 QString MountsStage::key() const { return keyOf(list_); }
@@ -527,7 +536,7 @@ void MountsStage::fillHelp() {
             connect(helpButton(QString::fromLatin1(name), text), &QPushButton::clicked, this, [this, id, state, text] {
                 take(mounts::withOldMount(*session_.project(), id, state,
                                           QDate::currentDate().toString(Qt::ISODate).toStdString(),
-                                          who_->text().trimmed().toStdString()),
+                                          typedWords(who_->text())),
                      text);
             });
         };
@@ -603,7 +612,7 @@ void MountsStage::helpHolds(const std::string& id) {
                 [this, id, step = hold.hold, what] {
                     take(mounts::withSigned(*session_.project(), id, step,
                                             QDate::currentDate().toString(Qt::ISODate).toStdString(),
-                                            who_->text().trimmed().toStdString(), ""),
+                                            typedWords(who_->text()), ""),
                          tr("sign: %1").arg(what));
                 });
     }
@@ -619,12 +628,24 @@ void MountsStage::make(const std::string& id, bool tower) {
     const Which which = tower ? Which::Tower : Which::Bracket;
     const model::Bracket* its = mounts::bracketOf(*mount, which);
     const model::Bracket wanted = its ? *its : model::Bracket{};
-    proximity::ColliderCache cache;
+    stopTuning();
+    progress_->setMaximum(0);
+    progress_->show();
     // What was measured last holds while nothing has changed since.
-    const bool same = reports && reports->project == session_.project();
-    const fit::Scene scene = same ? reports->scene : fit::makeScene(now, cache);
-    take(study::withBracketRouted(now, scene, book, id, which, wanted, cache),
-         tower ? tr("make the tower") : tr("make the bracket"));
+    std::optional<fit::Scene> measured;
+    if (reports && reports->project == session_.project()) measured = reports->scene;
+    tuned_for_ = session_.project();
+    tuner_ =
+        std::thread([this, now = tuned_for_, measured, book, id, which, wanted, stop = stop_tuning_, search = search_] {
+            proximity::ColliderCache cache;
+            fit::SceneOptions options;
+            options.stop = stop;
+            const fit::Scene scene = measured ? *measured : fit::makeScene(*now, cache, options);
+            auto routed = study::withBracketRouted(*now, scene, book, id, which, wanted, cache, stop);
+            if (stop.stopped()) return;
+            made_ = std::make_shared<Result<model::Project>>(std::move(routed));
+            emit bracketMade(search, which == Which::Tower);
+        });
 }
 
 void MountsStage::tune() {

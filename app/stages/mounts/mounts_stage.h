@@ -50,6 +50,7 @@ signals:
     /// From the thread that looks for better mounts.
     void tuningProgress(int done, int all);
     void tuningDone(int search);
+    void bracketMade(int search, bool tower);
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -89,12 +90,13 @@ private:
     QString wanted_, wanted_look_;
     bool filling_ = false;
 
-    std::thread tuner_;
+    std::thread tuner_; ///< tunes, or makes a bracket
     StopToken stop_tuning_;
-    int search_ = 0; ///< counts them: what an earlier one still has to say is not heard
+    int search_ = 0;                                ///< counts them: what an earlier one still has to say is not heard
     std::shared_ptr<Result<mounts::Tuning>> found_; ///< the thread's
     std::shared_ptr<Result<mounts::Tuning>> tuned_; ///< taken over from it
-    std::shared_ptr<const model::Project> tuned_for_;
+    std::shared_ptr<Result<model::Project>> made_;
+    std::shared_ptr<const model::Project> tuned_for_; ///< what the thread was given
 };
 
 } // namespace gabarit::app

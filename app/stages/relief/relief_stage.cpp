@@ -375,7 +375,7 @@ void ReliefStage::fillHelp() {
                 &QPushButton::clicked, this, [this, id, step = hold.hold, what] {
                     take(relief::withSigned(*session_.project(), id, step,
                                             QDate::currentDate().toString(Qt::ISODate).toStdString(),
-                                            who_->text().trimmed().toStdString(), ""),
+                                            typedWords(who_->text()), ""),
                          tr("sign: %1").arg(what));
                 });
     }

@@ -173,7 +173,7 @@ void TapePad::entered(int r, int column) {
         Eigen::Vector3d place = Eigen::Vector3d::Zero();
         place[axis] = at;
         model::PointId id;
-        changed = model::withTapePoint(*session_.project(), owner_, name.toStdString(), place, {}, id);
+        changed = model::withTapePoint(*session_.project(), owner_, typedWords(name), place, {}, id);
         undo = tr("a new point, %1").arg(name.toLower());
     } else {
         const Row row = rows_[static_cast<std::size_t>(r)];
