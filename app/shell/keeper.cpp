@@ -103,18 +103,18 @@ void Keeper::keep() {
 void Keeper::kept(const std::string& file, const Result<void>& written) {
     if (file != file_.toStdString()) return; // of work that is saved or given up by now
     if (!written) {
-        const std::string why = written.error().line();
         if (!trouble_)
-            emit session_.notice(tr("What you change is not kept against a crash at the moment. %1. Save it, here or "
-                                    "elsewhere; keeping it is tried again every few seconds.")
-                                     .arg(QString::fromStdString(why)),
-                                 true);
-        trouble_ = why;
+            emit session_.notice(
+                tr("What you change is not kept against a crash at the moment: %1. Mend: %2. It is "
+                   "tried again every few seconds.")
+                    .arg(QString::fromStdString(written.error().what), QString::fromStdString(written.error().mend)),
+                true);
+        trouble_ = true;
         if (!timer_->isActive()) timer_->start(patience_ms_);
         return;
     }
     if (trouble_) emit session_.notice(tr("What you change is kept against a crash again."), false);
-    trouble_.reset();
+    trouble_ = false;
     former_lock_.reset(); // before its file goes
     if (former_) throwAway(*former_);
     former_.reset();
@@ -136,7 +136,7 @@ void Keeper::takeOver(const Unfinished& work) {
 void Keeper::forget() {
     timer_->stop();
     writer_->waitForDone();
-    trouble_.reset();
+    trouble_ = false;
     former_lock_.reset(); // before its file goes
     if (former_) throwAway(*former_);
     former_.reset();

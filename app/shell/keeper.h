@@ -70,8 +70,8 @@ private:
     std::unique_ptr<QLockFile> mine_;  ///< held while this window lives: its work is not offered to others
     std::optional<Unfinished> former_; ///< taken over, and not kept anew yet
     std::unique_ptr<QLockFile> former_lock_;
-    std::optional<std::string> trouble_; ///< why the last keeping failed
-    std::unique_ptr<QLockFile> open_;    ///< held while the project's file is open here
+    bool trouble_ = false;            ///< the last keeping failed, and that was said
+    std::unique_ptr<QLockFile> open_; ///< held while the project's file is open here
     int patience_ms_ = 3000;
 };
 

@@ -563,7 +563,7 @@ bool MainWindow::openBundle(const QString& path) {
 bool MainWindow::open(const QString& path) {
     if (path.endsWith(QLatin1String(".gabaritz"))) return openBundle(path);
     if (const auto work = Keeper::unfinishedOf(path)) {
-        QMessageBox ask(QMessageBox::Question, tr("Go on with unfinished work?"),
+        QMessageBox ask(QMessageBox::NoIcon, tr("Go on with unfinished work?"),
                         tr("A window ended before work on this file was saved. What was kept of it is as of %1.")
                             .arg(QLocale().toString(work->when, QLocale::ShortFormat)),
                         QMessageBox::Cancel, this);

@@ -18,7 +18,8 @@ struct JoinedOverlap {
 };
 
 /// Those that reach deeper into one another than a fit does (the book's joined_overlap_mm): what is joined is not held
-/// against a gap, but metal does not go into metal (hoses, looms and lines go through it). Close; no-go beyond joined_overlap_most_mm. Stopped: empty.
+/// against a gap, but metal does not go into metal (hoses, looms and lines go through it). Close; no-go beyond
+/// joined_overlap_most_mm. Stopped: empty.
 std::vector<JoinedOverlap> joinedOverlaps(const model::Project& project, const Scene& scene,
                                           const model::RuleBook& book, const StopToken& stop = {});
 

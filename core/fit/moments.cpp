@@ -96,7 +96,7 @@ const Moment* PairGap::moment() const {
 
 MomentLooker::MomentLooker(const model::Project& project, const Scene& scene, const model::RuleBook& book,
                            const Movement& movement, GapMemo* memo, const ClearanceOptions& options)
-    : project_(project), book_(book), movement_(movement), memo_(memo), options_(options) {
+    : project_(project), book_(book), limits_(book), movement_(movement), memo_(memo), options_(options) {
     growth_mm_per_m_ = book.figure("hot_growth_mm_per_m");
     expected_travel_mm_ = book.figure("travel_not_given_mm");
     if (options.effort == Effort::None) return;
@@ -261,21 +261,11 @@ std::optional<Moment> MomentLooker::groundMoment(const PairGap& pair, const Plac
     return out;
 }
 
-const model::MovingLimits& MomentLooker::limitsOf(const PlacedBody& a, const PlacedBody& b) const {
-    const bool pulled = a.in_donor != b.in_donor; // one hangs on the mounts, the other does not
-    auto key = std::make_tuple(a.body.category, b.body.category, a.body.shielded || b.body.shielded, pulled);
-    const std::lock_guard<std::mutex> lock(limits_mutex_);
-    const auto known = limits_.find(key);
-    if (known != limits_.end()) return known->second;
-    const model::MovingLimits limits = model::movingLimitsFor(book_, book_.default_school, a.body, b.body);
-    return limits_.emplace(std::move(key), pulled ? model::withWeldPull(limits, book_) : limits).first->second;
-}
-
 void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b, const Eigen::AlignedBox3d& bounds_a,
                         const Eigen::AlignedBox3d& bounds_b) const {
     if (options_.effort == Effort::None || pair.overlap() || !pair.limit) return;
     if (options_.effort == Effort::Verdict && pair.rest_verdict == Verdict::NoGo) return;
-    const model::MovingLimits& limits = limitsOf(a, b);
+    const model::MovingLimits& limits = limits_.of(a, b);
     if (!limits.worst) {
         pair.worst = groundMoment(pair, a, b);
         return;

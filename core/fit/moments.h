@@ -2,11 +2,7 @@
 #pragma once
 
 #include "fit/clearance.h"
-
-#include <map>
-#include <mutex>
-#include <string>
-#include <tuple>
+#include "fit/moving_limits.h"
 
 namespace gabarit::fit {
 
@@ -38,13 +34,10 @@ private:
     std::optional<Moment> groundMoment(const PairGap& pair, const PlacedBody& a, const PlacedBody& b) const;
     void judge(Moment& moment, const PairGap& pair) const;
     double growth_mm(const PlacedBody& a, const PlacedBody& b) const;
-    /// The limits of each pair of categories, looked up once.
-    const model::MovingLimits& limitsOf(const PlacedBody& a, const PlacedBody& b) const;
 
-    mutable std::mutex limits_mutex_;
-    mutable std::map<std::tuple<std::string, std::string, bool, bool>, model::MovingLimits> limits_;
     const model::Project& project_;
     const model::RuleBook& book_;
+    MovingLimitTable limits_;
     const Movement& movement_;
     GapMemo* memo_;
     const ClearanceOptions& options_;

@@ -1,5 +1,7 @@
 #include "fit/stances.h"
 
+#include "fit/moving_limits.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -21,7 +23,10 @@ class Stands {
 public:
     Stands(const model::Project& project, const Scene& scene, const model::RuleBook& book, const Movement& movement,
            const StopToken& stop)
-        : project_(project), scene_(scene), book_(book), movement_(movement), stop_(stop) {
+        : project_(project), scene_(scene), book_(book), movement_(movement), stop_(stop), limits_(book) {
+        for (const PlacedBody& body : scene.bodies)
+            if (body.in_donor && body.solid())
+                unit_.emplace_back(&body, shape::moved(body.made->collider->bounds(), body.pose_vehicle_body));
         for (const PlacedBody& body : scene.bodies)
             if (body.body.category == "ground" && body.solid()) {
                 const double top = shape::moved(body.made->collider->bounds(), body.pose_vehicle_body).max().z();
@@ -85,41 +90,60 @@ private:
             const double wanted = movement_.of[i].end == End::Front ? line.front_mm : line.rear_mm;
             state[i] = std::clamp(wanted, movement_.freedoms[i].low, movement_.freedoms[i].high);
         }
-        for (const PlacedBody& a : scene_.bodies) {
-            if (!a.in_donor || !a.solid()) continue;
-            for (const PlacedBody& b : scene_.bodies) {
-                if (b.in_donor || !b.solid() || !movement_.chainOf(b.ref) || stop_.stopped()) continue;
-                if (model::joinedPair(project_, a.ref, b.ref)) continue;
-                const auto limits =
-                    model::withWeldPull(model::movingLimitsFor(book_, book_.default_school, a.body, b.body), book_);
+        // What is nearest by its box first: most of the rest cannot be tighter.
+        struct Candidate {
+            const PlacedBody& a;
+            const PlacedBody& b;
+            const model::Limit& limit;
+            Eigen::Isometry3d pose_b;
+            double apart_mm; ///< no gap is smaller
+            double leastMargin_mm() const { return apart_mm - limit.gap_mm; }
+        };
+        std::vector<Candidate> candidates;
+        for (const PlacedBody& b : scene_.bodies) {
+            if (b.in_donor || !b.solid() || !movement_.chainOf(b.ref)) continue;
+            const Eigen::Isometry3d pose_b = movement_.at(b.ref, state) * b.pose_vehicle_body;
+            const auto box_b = shape::moved(b.made->collider->bounds(), pose_b);
+            for (const auto& [a, box_a] : unit_) {
+                const double apart_mm = std::sqrt(box_a.squaredExteriorDistance(box_b));
+                if (apart_mm > farthest_mm) continue;
+                const model::MovingLimits& limits = limits_.of(*a, b);
                 const auto& limit = limits.travel ? limits.travel : limits.worst;
-                if (!limit) continue;
-                const Eigen::Isometry3d pose_b = movement_.at(b.ref, state) * b.pose_vehicle_body;
-                const double range_mm =
-                    line.tightest ? std::max(line.tightest->margin_mm, 0.0) + limit->gap_mm + 1 : farthest_mm;
-                const auto box_a = shape::moved(a.made->collider->bounds(), a.pose_vehicle_body);
-                const auto box_b = shape::moved(b.made->collider->bounds(), pose_b);
-                if (box_a.squaredExteriorDistance(box_b) > range_mm * range_mm) continue;
-                proximity::GapRequest request;
-                request.range_mm = range_mm;
-                request.depth = false;
-                request.stop = stop_;
-                PairGap pair;
-                pair.gap = proximity::gap(*a.made->collider, a.pose_vehicle_body, *b.made->collider, pose_b, request);
-                if (pair.beyond()) continue;
-                pair.margin_mm = pair.gap.gap_mm - limit->gap_mm;
-                const bool worse =
-                    !line.tightest || (pair.overlap() && !line.tightest->overlap()) ||
-                    (pair.overlap() == line.tightest->overlap() && pair.margin_mm < line.tightest->margin_mm);
-                if (!worse) continue;
-                pair.a = a.ref;
-                pair.b = b.ref;
-                pair.name_a = a.body.name;
-                pair.name_b = b.body.name;
-                pair.range_mm = range_mm;
-                pair.limit = std::make_shared<const model::Limit>(*limit);
-                line.tightest = std::move(pair);
+                if (limit && !model::joinedPair(project_, a->ref, b.ref))
+                    candidates.push_back({*a, b, *limit, pose_b, apart_mm});
             }
+        }
+        std::vector<const Candidate*> order;
+        for (const Candidate& candidate : candidates) order.push_back(&candidate);
+        std::stable_sort(order.begin(), order.end(), [](const Candidate* x, const Candidate* y) {
+            return x->leastMargin_mm() < y->leastMargin_mm();
+        });
+        for (const Candidate* candidate : order) {
+            if (stop_.stopped()) return;
+            const PlacedBody &a = candidate->a, &b = candidate->b;
+            const bool mayOverlap = candidate->apart_mm == 0 && !(line.tightest && line.tightest->overlap());
+            if (line.tightest && !mayOverlap && candidate->leastMargin_mm() >= line.tightest->margin_mm) continue;
+            proximity::GapRequest request;
+            request.range_mm =
+                line.tightest ? std::max(line.tightest->margin_mm, 0.0) + candidate->limit.gap_mm + 1 : farthest_mm;
+            request.depth = false;
+            request.stop = stop_;
+            PairGap pair;
+            pair.gap =
+                proximity::gap(*a.made->collider, a.pose_vehicle_body, *b.made->collider, candidate->pose_b, request);
+            if (pair.beyond()) continue;
+            pair.margin_mm = pair.gap.gap_mm - candidate->limit.gap_mm;
+            const bool worse =
+                !line.tightest || (pair.overlap() && !line.tightest->overlap()) ||
+                (pair.overlap() == line.tightest->overlap() && pair.margin_mm < line.tightest->margin_mm);
+            if (!worse) continue;
+            pair.a = a.ref;
+            pair.b = b.ref;
+            pair.name_a = a.body.name;
+            pair.name_b = b.body.name;
+            pair.range_mm = request.range_mm;
+            pair.limit = std::make_shared<const model::Limit>(candidate->limit);
+            line.tightest = std::move(pair);
         }
     }
 
@@ -128,6 +152,8 @@ private:
     const model::RuleBook& book_;
     const Movement& movement_;
     StopToken stop_;
+    MovingLimitTable limits_;
+    std::vector<std::pair<const PlacedBody*, Eigen::AlignedBox3d>> unit_; ///< its solid bodies
     std::optional<double> ground_z_mm_;
     std::optional<double> ground_accuracy_mm_;
 };

@@ -20,8 +20,8 @@ struct MovingBody {
 struct WorstRequest {
     double range_mm = 60;       ///< gaps above it are not measured
     double tolerance_mm = 0.25; ///< how much smaller than what is found the gap may be
-    /// Where the verdict is settled more may stay hidden: below `settled_below_mm` (no-go) the one, when no state can be
-    /// below `settled_above_mm` (go) the other. Of large gaps at least a hundredth may.
+    /// Where the verdict is settled more may stay hidden: below `settled_below_mm` (no-go) the one, when no state can
+    /// be below `settled_above_mm` (go) the other. Of large gaps at least a hundredth may.
     double no_go_tolerance_mm = std::numeric_limits<double>::infinity();
     double settled_tolerance_mm = 0.25;
     double settled_below_mm = 0;
