@@ -16,8 +16,11 @@
 #include <QSettings>
 #include <QTimer>
 
+#include <algorithm>
 #include <clocale>
 #include <cstdio>
+#include <memory>
+#include <string>
 
 namespace {
 
@@ -61,7 +64,13 @@ void pictureThenQuit(MainWindow& window, const QString& file, const QString& fin
 } // namespace
 
 int main(int argc, char** argv) {
-    QApplication application(argc, argv);
+    // What only prints needs no display.
+    const bool prints = std::any_of(argv + 1, argv + argc, [](const char* argument) {
+        const std::string text = argument;
+        return text == "-h" || text == "--help" || text == "--help-all" || text == "-v" || text == "--version";
+    });
+    const std::unique_ptr<QCoreApplication> application =
+        prints ? std::make_unique<QCoreApplication>(argc, argv) : std::make_unique<QApplication>(argc, argv);
     std::setlocale(LC_NUMERIC, "C"); // the libraries' own figures: Qt has set the user's
     QApplication::setApplicationName(QStringLiteral("gabarit"));
     QApplication::setOrganizationName(QStringLiteral("gabarit"));
@@ -115,10 +124,10 @@ int main(int argc, char** argv) {
                                        QStringLiteral("NAME"));
     parser.addOptions({second, third, moved, swept, side, then, themeName, units, demo, picture, size, stage, placement,
                        leadTo, firstFrame});
-    parser.process(application);
+    parser.process(*application);
     const QString colours =
         parser.isSet(themeName) ? parser.value(themeName) : QSettings().value(QStringLiteral("theme")).toString();
-    dress(application, colours == QStringLiteral("dark") ? Theme::Dark : Theme::Light);
+    dress(*qApp, colours == QStringLiteral("dark") ? Theme::Dark : Theme::Light);
 
     MainWindow window;
     const QStringList sides = parser.value(size).split(QLatin1Char('x'));
@@ -128,7 +137,7 @@ int main(int argc, char** argv) {
         pictureThenQuit(window, parser.value(picture), parser.value(leadTo), parser.value(then),
                         parser.value(moved).split(QLatin1Char(','), Qt::SkipEmptyParts), parser.isSet(swept));
     if (parser.isSet(firstFrame))
-        QObject::connect(&window, &MainWindow::firstFramePainted, &application, &QCoreApplication::quit,
+        QObject::connect(&window, &MainWindow::firstFramePainted, application.get(), &QCoreApplication::quit,
                          Qt::QueuedConnection);
     gabarit::quantity::Shown shown = parser.value(units) == QStringLiteral("mm") ? gabarit::quantity::Shown::Millimetres
                                                                                  : gabarit::quantity::Shown::Inches;

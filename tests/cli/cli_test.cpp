@@ -626,6 +626,21 @@ private slots:
         QCOMPARE(gauge(left), 0);
         QVERIFY(!QFileInfo(left).isSymLink()); // it takes its own away
     }
+
+    /// On a machine without a display the window's program still says what it is.
+    void theWindowsHelpNeedsNoDisplay() {
+        for (const char* asked : {"--help", "--version"}) {
+            QProcess process;
+            QProcessEnvironment bare = QProcessEnvironment::systemEnvironment();
+            for (const char* name : {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"}) bare.remove(QLatin1String(name));
+            process.setProcessEnvironment(bare);
+            process.start(QStringLiteral(GABARIT_BIN_DIR "/gabarit"), {QLatin1String(asked)});
+            QVERIFY(process.waitForFinished(20000));
+            QVERIFY(process.exitStatus() == QProcess::NormalExit && process.exitCode() == 0);
+            QVERIFY(process.readAllStandardOutput().contains("gabarit"));
+            QVERIFY(process.readAllStandardError().isEmpty());
+        }
+    }
 };
 
 GABARIT_SUITE(CliTest)
