@@ -178,6 +178,9 @@ void EntryForm::begin() {
 void EntryForm::build() {
     const QWidget* focus = inner_ && focusWidget() && inner_->isAncestorOf(focusWidget()) ? focusWidget() : nullptr;
     const QString focused = focus && focus->hasFocus() ? focus->objectName() : QString();
+    // Taken away it loses the focus: what was typed in it belongs to no field that is still there.
+    if (inner_)
+        for (QObject* child : inner_->findChildren<QObject*>()) child->disconnect(this);
     if (QWidget* old = takeWidget()) {
         old->hide();
         old->setParent(nullptr);

@@ -71,6 +71,13 @@ std::optional<std::string> controlIn(std::string_view text) {
     return std::nullopt;
 }
 
+std::string lines(std::string_view text) {
+    std::string out;
+    out.reserve(text.size());
+    for (std::size_t i = 0; i < text.size(); ++i)
+        if (text[i] != '\r' || i + 1 == text.size() || text[i + 1] != '\n') out += text[i];
+    return out;
+}
 std::string printable(std::string_view text) { return without(text, "\uFFFD"); }
 std::string withoutControls(std::string_view text) { return without(text, ""); }
 

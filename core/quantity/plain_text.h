@@ -14,6 +14,8 @@ std::optional<std::size_t> notUtf8At(std::string_view text);
 std::optional<std::string> controlIn(std::string_view text);
 /// The text with each such character, and each byte that is not UTF-8, replaced by U+FFFD: for a terminal or a sheet.
 std::string printable(std::string_view text);
+/// The text with the line ends of other systems (CR LF) as line feeds.
+std::string lines(std::string_view text);
 /// The text without such characters: what a person pasted.
 std::string withoutControls(std::string_view text);
 

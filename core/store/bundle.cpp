@@ -343,7 +343,8 @@ Result<UnpackedBundle> unpackBundle(const std::string& bundle_path, const std::s
                                     const model::RuleBook& book) {
     const auto opened = readBundle(bundle_path, book);
     if (!opened) return opened.error();
-    const fs::path target(folder.empty() ? std::string(".") : folder);
+    fs::path target(folder.empty() ? std::string(".") : folder);
+    if (!target.has_filename()) target = target.parent_path(); // "there/"
     const fs::path project = target / opened.value().name;
     const fs::path files(filesFolder(project.string()));
     if (const auto free = noLinks(project, target); !free) return free.error();

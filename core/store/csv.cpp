@@ -103,7 +103,7 @@ Result<Table> tableOf(const std::string& whole, const std::string& file, const s
     constexpr std::size_t largest_bytes = 16U << 20U; // a shopping list, not a database
     constexpr std::size_t most_rows = 20000;
     if (whole.size() > largest_bytes) return Error{"it is larger than 16 MiB", file, "is it the right file?"};
-    const std::string text = whole.rfind("\xEF\xBB\xBF", 0) == 0 ? whole.substr(3) : whole;
+    const std::string text = quantity::lines(whole.rfind("\xEF\xBB\xBF", 0) == 0 ? whole.substr(3) : whole);
     if (const auto strange = quantity::notUtf8At(text)) {
         const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(*strange), '\n');
         return Error{"its letters are not UTF-8 (an older encoding, such as Latin-1)",
@@ -143,8 +143,7 @@ Result<Table> tableOf(const std::string& whole, const std::string& file, const s
         if (c == '\n') ++lineNumber;
         if (inside) {
             if (c != '"') {
-                const bool folded = c == '\r' && i + 1 < text.size() && text[i + 1] == '\n';
-                if (!folded) now += c;
+                now += c;
             } else if (i + 1 < text.size() && text[i + 1] == '"') {
                 now += '"';
                 ++i;
@@ -185,13 +184,16 @@ Result<Table> tableOf(const std::string& whole, const std::string& file, const s
     table.rows = std::move(rows);
     if (table.rows.size() > most_rows)
         return Error{"it has more than " + std::to_string(most_rows) + " lines", file, "is it the right file?"};
-    for (const Row& r : table.rows) {
+    for (Row& r : table.rows) {
         const std::string where = file + ", line " + std::to_string(r.line);
         if (r.cells.size() > table.heads.size())
             return Error{"it has more cells than there are columns", where, "quote text that holds the separator"};
-        for (const std::string& held : r.cells)
+        for (std::size_t i = 0; i < r.cells.size(); ++i) {
+            std::string& held = r.cells[i];
             if (const auto control = quantity::controlIn(held))
                 return Error{"it holds a control character (" + *control + ")", where, "take it out"};
+            if (table.heads[i] != "note") std::replace(held.begin(), held.end(), '\n', ' '); // as a file is read
+        }
     }
     return table;
 }

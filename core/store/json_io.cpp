@@ -2,6 +2,7 @@
 
 #include "quantity/plain_text.h"
 
+#include <algorithm>
 #include <cmath>
 #include <cstdlib>
 
@@ -168,11 +169,11 @@ bool ReadIo::readNumber(const Json& json, const std::string& key, double& value)
     return true;
 }
 
-void ReadIo::refuseControls(const std::string& key, const std::string& text) {
+void ReadIo::tidyText(const std::string& key, std::string& text) {
+    text = quantity::lines(text);
+    if (key != "note") std::replace(text.begin(), text.end(), '\n', ' '); // a name begins no line of its own
     if (const auto control = quantity::controlIn(text))
         fail(key, "it holds a control character (" + *control + ")", "take it out");
-    else if (key != "note" && text.find('\n') != std::string::npos)
-        fail(key, "it holds a line feed", "put it on one line; only a note may have several");
 }
 
 void ReadIo::text(const char* key, std::string& value, bool required) {
@@ -180,7 +181,7 @@ void ReadIo::text(const char* key, std::string& value, bool required) {
     if (!found) return;
     if (!found->is_string()) return fail(key, "a text is expected", "put it in quotes");
     value = found->get<std::string>();
-    refuseControls(key, value);
+    tidyText(key, value);
 }
 
 void ReadIo::number(const char* key, double& value, bool required) {
@@ -247,7 +248,7 @@ void ReadIo::texts(const char* key, std::vector<std::string>& value) {
     for (const Json& item : *found) {
         if (!item.is_string()) return fail(key, "a list of texts is expected", "put each in quotes");
         value.push_back(item.get<std::string>());
-        refuseControls(key, value.back());
+        tidyText(key, value.back());
     }
 }
 

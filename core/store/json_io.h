@@ -116,7 +116,7 @@ private:
     const Json* member(const char* key, bool required);
     void keepStrays(ReadIo& inner, const std::string& key);
     std::string at(const std::string& key) const { return path_.empty() ? key : path_ + "." + key; }
-    void refuseControls(const std::string& key, const std::string& text);
+    void tidyText(const std::string& key, std::string& text);
     bool readNumber(const Json& json, const std::string& key, double& value);
     template <class V>
     bool readVector(const Json& json, const std::string& key, V& value);

@@ -210,6 +210,30 @@ private slots:
         QTest::keyClick(line("words"), Qt::Key_Return);
         QCOMPARE(words_, std::string("rail[2J left"));
     }
+
+    /// Other fields take the place of one that is being typed in, as by an undo: the half-typed text goes nowhere.
+    void whatIsTypedGoesWithItsField() {
+        show();
+        form_.setVisible(true);
+        form_.activateWindow();
+        QVERIFY(QTest::qWaitForWindowActive(&form_));
+        line("words")->setFocus();
+        QTest::keyClicks(line("words"), QStringLiteral("half"));
+        QVERIFY(line("words")->hasFocus());
+        std::string other = "other", was = words_;
+        const auto take = [&](const std::string& text) {
+            other = text;
+            show();
+            return true;
+        };
+        form_.show({fields::words("first", "First", "1", take), fields::words("second", "Second", "2", take)}, shown_,
+                   subject_);
+        QCOMPARE(words_, was);
+        QCOMPARE(other, std::string("other"));
+        QVERIFY(line("first") && !line("words"));
+        QCoreApplication::processEvents();
+        show();
+    }
 };
 
 GABARIT_WINDOW_SUITE(FormsTest)

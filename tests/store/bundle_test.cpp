@@ -277,6 +277,7 @@ private slots:
         // The folder itself may be one: it was named.
         QVERIFY(QFile::link(to.path(), outside.filePath("here")));
         QVERIFY(store::unpackBundle(bundle, outside.filePath("here").toStdString(), book()).ok());
+        QVERIFY(store::unpackBundle(bundle, outside.filePath("here").toStdString() + "/", book()).ok());
     }
 
     /// A project of more than 256 MiB is no more taken from a bundle than from a file.

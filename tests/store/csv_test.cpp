@@ -162,6 +162,12 @@ private slots:
         const auto folded = parts(demo(), "id,name,note\r\nx,X,\"one\r\ntwo\"\r\n");
         QVERIFY(folded.ok());
         QCOMPARE(part(folded.value(), "x").note, std::string("one\ntwo"));
+        // What came in by a table can be saved and opened again.
+        const auto name = parts(demo(), "id,name,why\nx,\"two\nlines\",\"a\nb\"\n");
+        QVERIFY(name.ok());
+        const auto again = store::projectFromText(store::projectText(name.value()), "again", store::defaultRuleBook());
+        QVERIFY(again.ok());
+        QCOMPARE(part(again.value().project, "x").name, std::string("two lines"));
     }
     void veryManyRows() {
         std::string text = "name,cost\n";
