@@ -17,6 +17,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
+#include "store/schema.h"
 #include "study/bracket_route.h"
 #include "study/mounts_findings.h"
 #include "study/pocket_proposal.h"
@@ -40,6 +41,7 @@ using namespace gabarit;
 constexpr int exit_go = 0, exit_not_go = 1, exit_bad_input = 2;
 
 struct Options {
+    bool donor_file = false;
     std::string file;
     std::string placement;
     std::string units = "mm";
@@ -356,6 +358,20 @@ int tidy(const Options& options) {
     return written ? exit_go : complain(written.error());
 }
 
+/// The schema of a file, or a page of docs with its tables of members made anew.
+int schema(const Options& options) {
+    if (options.file.empty()) {
+        put(options.donor_file ? store::donorSchema(store::defaultRuleBook())
+                               : store::projectSchema(store::defaultRuleBook()));
+        return exit_go;
+    }
+    constexpr std::size_t largest_bytes = 1U << 22U;
+    const auto page = store::readWhole(options.file, largest_bytes);
+    if (!page) return complain(page.error());
+    put(store::withMemberTables(page.value()));
+    return exit_go;
+}
+
 int importDonor(const Options& options) {
     auto read = store::readProject(options.file, store::defaultRuleBook());
     if (!read) return complain(read.error());
@@ -534,6 +550,12 @@ int run(int argc, char** argv) {
     neat->add_option("FILE", options.file, "a .gabarit project")->required();
     neat->add_option("--out", options.out, "write here instead of over FILE");
     neat->callback([&] { status = tidy(options); });
+
+    CLI::App* members = app.add_subcommand("schema", "print the JSON Schema of a project file");
+    members->add_flag("--donor", options.donor_file, "of a donor file instead");
+    members->add_option("--page", options.file,
+                        "print this Markdown page instead, its tables of members made anew (docs/format.md)");
+    members->callback([&] { status = schema(options); });
 
     try {
         app.parse(argc, argv);

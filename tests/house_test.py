@@ -68,7 +68,7 @@ class House(unittest.TestCase):
                 self.assertIn("#pragma once", text, str(path))
 
     def test_scripts_can_be_run(self):
-        for name in ("run-demo", "run-tests", ".ci/run", "scripts/build", "scripts/fuzz", "scripts/kill-rounds", "scripts/make-locales", "scripts/random-input", "scripts/install-packages", "scripts/with-display", "scripts/screenshots"):
+        for name in ("run-demo", "run-tests", ".ci/run", "scripts/build", "scripts/describe", "scripts/fuzz", "scripts/kill-rounds", "scripts/make-locales", "scripts/random-input", "scripts/install-packages", "scripts/with-display", "scripts/screenshots"):
             self.assertTrue(os.access(SOURCE / name, os.X_OK), name)
             if "bash" in (SOURCE / name).read_text().splitlines()[0]:
                 subprocess.run(["bash", "-n", str(SOURCE / name)], check=True)

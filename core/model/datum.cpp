@@ -1,5 +1,7 @@
 #include "model/datum.h"
 
+#include "describe/walks.h"
+#include "model/describe.h"
 #include "model/tape.h"
 
 #include <algorithm>
@@ -8,69 +10,12 @@ namespace gabarit::model {
 
 Project withDatumMoved(const Project& project, double above_mm, const std::string& kind, const std::string& name) {
     Project out = project;
-    const auto lower = [above_mm](auto& items, auto member) {
-        for (auto& item : items) (item.*member).z() -= above_mm;
-    };
     if (out.vehicle) {
-        Vehicle& vehicle = *out.vehicle;
-        vehicle.datum.kind = kind;
-        vehicle.datum.name = name;
-        lower(vehicle.bodies, &Body::position_mm);
-        lower(vehicle.hard_points, &HardPoint::at_mm);
-        lower(vehicle.serviced, &ServicedBolt::at_mm);
-        lower(vehicle.free_volumes, &FreeVolume::at_mm);
-        // Readings of heights follow too, but those from a hook: the hook moves with its place.
-        const auto lowerReadings = [above_mm](Tape& tape) {
-            if (!tape.hook.empty()) return;
-            for (Reading& reading : tape.readings)
-                if (const TapeSlot* slot = tapeSlot(tape, reading); slot && slot->axis == 2) reading.mm -= above_mm;
-        };
-        for (Body& body : vehicle.bodies) lowerReadings(body.tape);
-        for (HardPoint& point : vehicle.hard_points) lowerReadings(point.tape);
-        for (OutgoingDimension& dimension : vehicle.outgoing)
-            if (dimension.along == Axis::Z && dimension.from.empty()) dimension.mm -= above_mm;
+        out.vehicle->datum.kind = kind;
+        out.vehicle->datum.name = name;
     }
-    for (Condition& condition : out.conditions)
-        if (condition.owner == vehicle_owner) condition.at_mm.z() -= above_mm;
-    lower(out.placements, &Placement::position_mm);
-    if (out.weights) lower(out.weights->loads, &Mass::at_mm);
-    if (out.parts)
-        for (Part& part : *out.parts)
-            if (part.at_mm && !part.rides_on_donor) part.at_mm->z() -= above_mm;
-    if (out.driveline)
-        for (ShaftLine& line : out.driveline->lines) {
-            for (FlangePlace* flange : {&line.from, &line.to})
-                if (flange->owner == vehicle_owner && flange->point.empty()) flange->at_mm.z() -= above_mm;
-            for (CentreBearing& bearing : line.bearings)
-                if (bearing.point.empty()) bearing.at_mm.z() -= above_mm;
-            EndPath& path = line.path;
-            if ((path.kind == PathKind::Axle || path.kind == PathKind::Arm) && path.motion.empty())
-                for (Eigen::Vector3d* at : {&path.centre_mm, &path.axis_a_mm, &path.axis_b_mm}) at->z() -= above_mm;
-            for (PathLink& link : path.links) link.fixed_mm.z() -= above_mm, link.moving_mm.z() -= above_mm;
-        }
-    if (out.mounts)
-        for (Mount& mount : out.mounts->mounts) {
-            const auto lowerFace = [above_mm](MountFace& face) {
-                if (face.owner == vehicle_owner && face.point.empty()) face.at_mm.z() -= above_mm;
-            };
-            lowerFace(mount.pad);
-            if (mount.stand) lowerFace(*mount.stand);
-            if (mount.centre_mm) mount.centre_mm->z() -= above_mm;
-            if (mount.tower)
-                for (Eigen::Vector3d& via : mount.tower->via_mm) via.z() -= above_mm;
-            if (mount.bracket && mount.pad.owner == vehicle_owner)
-                for (Eigen::Vector3d& via : mount.bracket->via_mm) via.z() -= above_mm;
-        }
-    if (out.mounts) {
-        lower(out.mounts->rows, &HoleRow::at_mm);
-        for (Crossmember& crossmember : out.mounts->crossmembers)
-            for (Passage& passage : crossmember.passages) passage.at_mm.y() -= above_mm;
-        for (OldSeat& seat : out.mounts->seats)
-            if (seat.face.owner == vehicle_owner && seat.face.point.empty()) seat.face.at_mm.z() -= above_mm;
-        for (SeatFrame& frame : out.mounts->frames)
-            for (auto& member : frame.members_mm)
-                for (Eigen::Vector3d& corner : member) corner.z() -= above_mm;
-    }
+    describe::Shifter lower(vehicle_owner, {0, 0, -above_mm});
+    describe(lower, out);
     return withTapeApplied(out);
 }
 

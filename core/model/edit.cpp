@@ -1,5 +1,7 @@
 #include "model/edit.h"
 
+#include "describe/walks.h"
+#include "model/describe.h"
 #include "model/reshape.h"
 #include "quantity/number.h"
 
@@ -159,64 +161,41 @@ Result<Project> withBodyMirrored(const Project& project, const BodyRef& ref, Bod
 
 namespace {
 
-/// What the mounts know an owner's bodies by; an emptied id goes.
-template <class Follow>
-void mountBodies(Project& project, const std::string& owner, Follow follow) {
-    if (!project.mounts) return;
-    const auto list = [&](std::vector<std::string>& ids) {
-        for (std::string& id : ids) follow(id);
-        drop(ids, [](const std::string& id) { return id.empty(); });
-    };
-    for (Mount& mount : project.mounts->mounts) {
-        if (mount.bracket && mount.pad.owner == owner) list(mount.bracket->bodies);
-        if (mount.tower && mount.stand && mount.stand->owner == owner) list(mount.tower->bodies);
-    }
-    if (owner != vehicle_owner) return;
-    for (SeatFrame& frame : project.mounts->frames) list(frame.bodies);
-    for (Crossmember& crossmember : project.mounts->crossmembers) follow(crossmember.body.text);
-    for (OldMount& old : project.mounts->old_mounts) follow(old.body.text);
+/// Whether a text names a body.
+bool names(const describe::Member& m, const std::string& text, const BodyRef& ref) {
+    return m.target == describe::Target::Body ? m.owner == ref.owner && text == ref.body.text
+                                              : m.target == describe::Target::BodyPath && text == ref.text();
+}
+
+bool isDonor(const describe::Member& m) {
+    return m.target == describe::Target::Donor || m.target == describe::Target::Owner;
+}
+/// Whether it names something of an owner, "owner/…".
+bool isOf(const describe::Member& m, const std::string& text, const std::string& owner) {
+    using describe::Target;
+    const bool path = m.target == Target::BodyPath || m.target == Target::ChoicePath ||
+                      m.target == Target::OptionPath || m.target == Target::ItemPath;
+    return path && text.compare(0, owner.size() + 1, owner + "/") == 0;
 }
 
 } // namespace
 
 Project withoutBody(const Project& project, const BodyRef& ref) {
     Project out = project;
-    if (std::vector<Body>* bodies = bodiesOf(out, ref.owner))
+    if (std::vector<Body>* bodies = bodiesOf(out, ref.owner)) {
         drop(*bodies, [&](const Body& b) { return b.id == ref.body; });
-    const auto speaks = [&](const auto& pair) { return pair.a == ref || pair.b == ref; };
-    drop(out.joined, speaks);
-    drop(out.measured, speaks);
+        for (Body& b : *bodies)
+            if (b.tape.of == ref.body) b.tape = {}; // the image stays where it is
+    }
     if (out.parts)
         for (Part& part : *out.parts)
             if (part.body == ref.text()) {
                 part.at_mm = placeOf(project, ref); // it stays where it was
                 part.rides_on_donor = !ref.inVehicle();
-                part.body.clear();
             }
-    if (std::vector<Body>* bodies = bodiesOf(out, ref.owner))
-        for (Body& b : *bodies)
-            if (b.tape.of == ref.body) b.tape = {}; // the image stays where it is
-    for (Condition& condition : out.conditions)
-        if (condition.owner == ref.owner && condition.body == ref.body) condition.body.text.clear();
-    movedBodies(out, ref.owner,
-                [&](std::vector<BodyId>& ids) { drop(ids, [&](const BodyId& moved) { return moved == ref.body; }); });
-    mountBodies(out, ref.owner, [&](std::string& id) {
-        if (id == ref.body.text) id.clear();
-    });
-    if (out.relief) {
-        if (ref.inVehicle()) {
-            drop(out.relief->pockets, [&](const Pocket& pocket) { return pocket.body == ref.body; });
-            drop(out.relief->holes, [&](const KeptHole& hole) { return hole.body == ref.body; });
-        }
-        for (Pocket& pocket : out.relief->pockets)
-            drop(pocket.intruders, [&](const BodyRef& intruder) { return intruder == ref; });
-    }
-    const auto forget = [&](std::vector<ServicedBolt>& bolts) {
-        for (ServicedBolt& bolt : bolts)
-            if (bolt.in == ref.body) bolt.in.text.clear();
-    };
-    if (ref.inVehicle() && out.vehicle) forget(out.vehicle->serviced);
-    if (Donor* donor = findDonor(out, DonorId{ref.owner})) forget(donor->serviced);
+    describe::Forgetter forget(
+        [&ref](const describe::Member& m, const std::string& text) { return names(m, text, ref); });
+    describe(forget, out);
     return out;
 }
 
@@ -232,43 +211,13 @@ Project withBodyNamed(const Project& project, BodyRef ref, const std::string& na
     body->name = name;
     if (!made) return out;
     id.text = body->id.text = freshId(name, others);
-    const auto follow = [&](BodyRef& r) {
-        if (r == ref) r.body = id;
-    };
-    for (Joined& pair : out.joined) follow(pair.a), follow(pair.b);
-    for (MeasuredGap& gap : out.measured) follow(gap.a), follow(gap.b);
-    if (out.parts)
-        for (Part& part : *out.parts)
-            if (part.body == ref.text()) part.body = BodyRef{ref.owner, id}.text();
-    for (Body& b : *bodies)
-        if (b.tape.of == ref.body) b.tape.of = id;
-    for (Condition& condition : out.conditions)
-        if (condition.owner == ref.owner && condition.body == ref.body) condition.body = id;
-    movedBodies(out, ref.owner, [&](std::vector<BodyId>& ids) { std::replace(ids.begin(), ids.end(), ref.body, id); });
-    mountBodies(out, ref.owner, [&](std::string& its) {
-        if (its == ref.body.text) its = id.text;
+    describe::References follow([&ref, &id](const describe::Reference& one) {
+        const bool path = one.member.target != describe::Target::Body;
+        if (names(one.member, one.text, ref) ||
+            (one.member.target == describe::Target::ItemPath && one.text == ref.text()))
+            one.text = path ? BodyRef{ref.owner, id}.text() : id.text;
     });
-    if (out.mounts)
-        for (Mount& mount : out.mounts->mounts)
-            for (HoldSigned& hold : mount.holds)
-                for (HoldBasis& basis : hold.basis)
-                    if (basis.item == ref.text()) basis.item = BodyRef{ref.owner, id}.text();
-    if (out.relief) {
-        for (Pocket& pocket : out.relief->pockets) {
-            if (ref.inVehicle() && pocket.body == ref.body) pocket.body = id;
-            for (BodyRef& intruder : pocket.intruders) follow(intruder);
-            for (HoldSigned& hold : pocket.holds)
-                for (HoldBasis& basis : hold.basis)
-                    if (basis.item == ref.text()) basis.item = BodyRef{ref.owner, id}.text();
-        }
-        for (KeptHole& hole : out.relief->holes)
-            if (ref.inVehicle() && hole.body == ref.body) hole.body = id;
-    }
-    std::vector<ServicedBolt>* bolts = ref.inVehicle() ? &out.vehicle->serviced : nullptr;
-    if (Donor* donor = findDonor(out, DonorId{ref.owner})) bolts = &donor->serviced;
-    if (bolts)
-        for (ServicedBolt& bolt : *bolts)
-            if (bolt.in == ref.body) bolt.in = id;
+    describe(follow, out);
     return out;
 }
 
@@ -283,41 +232,13 @@ Project withDonorNamed(const Project& project, DonorId ref, const std::string& n
     donor->name = name;
     if (!made) return out;
     id.text = donor->id.text = freshId(name, others);
-    const auto follow = [&](BodyRef& r) {
-        if (r.owner == ref.text) r.owner = id.text;
-    };
-    for (Joined& pair : out.joined) follow(pair.a), follow(pair.b);
-    for (MeasuredGap& gap : out.measured) follow(gap.a), follow(gap.b);
-    for (Condition& condition : out.conditions)
-        if (condition.owner == ref.text) condition.owner = id.text;
-    const auto followText = [&](std::string& text) { // "donor/choice…"
-        if (text.rfind(ref.text + "/", 0) == 0) text = id.text + text.substr(ref.text.size());
-    };
-    for (Placement& placement : out.placements) {
-        if (placement.donor == ref) placement.donor = id;
-        for (Taken& taken : placement.taken) followText(taken.choice);
-    }
-    if (out.parts)
-        for (Part& part : *out.parts) followText(part.option), followText(part.body);
-    if (out.driveline)
-        for (ShaftLine& line : out.driveline->lines) {
-            followText(line.option);
-            for (FlangePlace* flange : {&line.from, &line.to})
-                if (flange->owner == ref.text) flange->owner = id.text;
-        }
-    if (out.mounts)
-        for (Mount& mount : out.mounts->mounts) {
-            if (mount.pad.owner == ref.text) mount.pad.owner = id.text;
-            if (mount.stand && mount.stand->owner == ref.text) mount.stand->owner = id.text;
-            for (HoldSigned& hold : mount.holds)
-                for (HoldBasis& basis : hold.basis) followText(basis.item);
-        }
-    if (out.relief)
-        for (Pocket& pocket : out.relief->pockets) {
-            for (BodyRef& intruder : pocket.intruders) follow(intruder);
-            for (HoldSigned& hold : pocket.holds)
-                for (HoldBasis& basis : hold.basis) followText(basis.item);
-        }
+    describe::References follow([&ref, &id](const describe::Reference& one) {
+        if (isDonor(one.member) && one.text == ref.text)
+            one.text = id.text;
+        else if (isOf(one.member, one.text, ref.text))
+            one.text = id.text + one.text.substr(ref.text.size());
+    });
+    describe(follow, out);
     return out;
 }
 
@@ -346,18 +267,13 @@ Project withoutDonor(const Project& project, const DonorId& id) {
     for (const Placement& p : out.placements)
         if (p.donor == id) gone.push_back(p.id);
     for (const PlacementId& placement : gone) out = withoutPlacement(out, placement);
-    const auto speaks = [&](const auto& pair) { return pair.a.owner == id.text || pair.b.owner == id.text; };
-    drop(out.joined, speaks);
-    drop(out.measured, speaks);
-    drop(out.conditions, [&](const Condition& c) { return c.owner == id.text; });
     if (out.parts)
-        for (Part& part : *out.parts) {
-            if (part.option.rfind(id.text + "/", 0) == 0) part.option.clear();
-            if (part.body.rfind(id.text + "/", 0) == 0) part.body.clear(), part.at_mm.reset();
-        }
-    if (out.driveline)
-        for (ShaftLine& line : out.driveline->lines)
-            if (line.option.rfind(id.text + "/", 0) == 0) line.option.clear();
+        for (Part& part : *out.parts)
+            if (part.body.rfind(id.text + "/", 0) == 0) part.at_mm.reset();
+    describe::Forgetter forget([&id](const describe::Member& m, const std::string& text) {
+        return (isDonor(m) && text == id.text) || isOf(m, text, id.text);
+    });
+    describe(forget, out);
     return out;
 }
 

@@ -1,7 +1,8 @@
 // Typed names, so that undo, files and reports stay valid when things are copied about.
 #pragma once
 
-#include <map>
+#include "describe/extras.h"
+
 #include <string>
 
 namespace gabarit::model {
@@ -41,8 +42,6 @@ struct BodyRef {
     }
 };
 
-/// Members of a file's object that this version does not know: name and JSON text, written back as they came. A key
-/// that starts with a slash is a JSON pointer into an inner object (a body's "/shape/colour").
-using Extras = std::map<std::string, std::string>;
+using Extras = describe::Extras;
 
 } // namespace gabarit::model

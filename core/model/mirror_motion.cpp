@@ -11,7 +11,7 @@ namespace {
 using Eigen::Vector3d;
 
 constexpr double on_centreline_mm = 0.5; // a point there is its own mirror image
-constexpr double same_place_mm = 5;      // left and right of a real vehicle are seldom nearer to each other
+constexpr double mirror_place_mm = 5;    // left and right of a real vehicle are seldom nearer to each other
 
 Vector3d across(const Vector3d& at) { return {at.x(), -at.y(), at.z()}; }
 
@@ -30,7 +30,7 @@ PointId otherPoint(std::vector<HardPoint>& points, const PointId& id) {
     const HardPoint* found = nullptr;
     for (const HardPoint& p : points) {
         if (p.option != one->option || p.at_mm.y() * one->at_mm.y() > 0) continue;
-        if (p.name == name || (!found && (p.at_mm - there).norm() < same_place_mm)) found = &p;
+        if (p.name == name || (!found && (p.at_mm - there).norm() < mirror_place_mm)) found = &p;
     }
     if (found) return found->id;
     HardPoint twin = *one;
@@ -53,7 +53,7 @@ Result<BodyId> otherBody(Project& project, const std::string& owner, const BodyI
         if (b.option != body->option || b.category != body->category) continue;
         const Vector3d other = middle(b);
         if (other.y() * at.y() > 0 && std::abs(at.y()) > on_centreline_mm) continue;
-        if (b.name == name || (!found && (other - there).norm() < same_place_mm)) found = &b;
+        if (b.name == name || (!found && (other - there).norm() < mirror_place_mm)) found = &b;
     }
     if (found) return found->id;
     BodyId image;

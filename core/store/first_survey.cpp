@@ -14,51 +14,6 @@ namespace {
 
 using namespace model;
 
-void describeTerms(ReadIo& io, std::vector<SurveyTerm>& terms) {
-    io.list("of", terms, [](ReadIo& inner, SurveyTerm& term) {
-        inner.text("entry", term.entry, true);
-        inner.number("times", term.times);
-    });
-}
-
-void describeWhole(ReadIo& io, const char* key, int& value) {
-    double number = value;
-    io.number(key, number);
-    value = static_cast<int>(number);
-}
-
-void describeThing(ReadIo& io, SurveyThing& thing) {
-    io.text("id", thing.id, true);
-    io.text("name", thing.name, true);
-    io.flag("donors", thing.donors);
-    io.text("category", thing.category);
-    io.text("role", thing.role);
-    io.text("way", thing.way, true);
-    io.text("of", thing.of);
-    io.text("with", thing.with);
-    io.flag("closing", thing.closing);
-    io.list("readings", thing.readings, [](ReadIo& inner, SurveyReading& reading) {
-        inner.text("what", reading.what, true);
-        describeWhole(inner, "station", reading.station);
-        inner.number("plus_mm", reading.plus_mm);
-        describeTerms(inner, reading.of);
-    });
-}
-
-void describeEntry(ReadIo& io, SurveyEntryRule& entry) {
-    io.text("id", entry.id, true);
-    io.text("label", entry.label, true);
-    io.flag("is_mass", entry.is_mass);
-    io.flag("needed", entry.needed);
-    io.number("assumed", entry.assumed);
-    describeTerms(io, entry.of);
-    io.text("thing", entry.thing, true);
-    io.text("what", entry.what);
-    describeWhole(io, "station", entry.station);
-    io.number("times", entry.times);
-    if (io.has("arrow")) io.points("arrow", entry.arrow);
-}
-
 /// Every name that is used is there.
 std::optional<Error> dangling(const FirstSurvey& survey) {
     const auto missing = [&](const std::string& what, const std::string& where) {
@@ -94,18 +49,7 @@ Result<FirstSurvey> firstSurveyFromText(const std::string& text, const std::stri
     FirstSurvey survey;
     std::optional<Error> error;
     ReadIo io(json.value(), "", error);
-    io.number("tape_accuracy_mm", survey.tape_accuracy_mm, true);
-    io.number("assumed_accuracy_mm", survey.assumed_accuracy_mm, true);
-    io.text("source", survey.source, true);
-    io.list("things", survey.things, describeThing);
-    io.list("questions", survey.questions, [](ReadIo& inner, SurveyQuestion& question) {
-        inner.text("id", question.id, true);
-        inner.text("title", question.title, true);
-        inner.text("hook", question.hook, true);
-        inner.text("drawing", question.drawing, true);
-        inner.text("caution", question.caution);
-        inner.list("entries", question.entries, describeEntry);
-    });
+    describe::visit(io, survey);
     if (!error) error = dangling(survey);
     if (error) {
         error->where = file + ", " + error->where;

@@ -7,6 +7,10 @@
 #include <cstdlib>
 
 namespace gabarit::store {
+
+using describe::Member;
+using describe::Words;
+
 namespace {
 
 constexpr int deepest_nesting = 64;     // our own files need eight
@@ -106,6 +110,31 @@ void putAt(Json& root, const std::string& pointer, Json value) {
     }
 }
 
+/// Arithmetic dust (1e-12 mm) would make every save differ: nine digits after the point are kept, and none where there
+/// are none.
+Json tidy(double value) {
+    constexpr double grain = 1e9, largest_whole = 1e6;
+    if (!std::isfinite(value) || std::abs(value) > largest_whole) return value;
+    const double rounded = std::round(value * grain) / grain;
+    if (rounded == std::round(rounded)) return static_cast<long long>(rounded);
+    return rounded;
+}
+
+template <class V>
+Json jsonOf(const V& v) {
+    Json out = Json::array();
+    for (int i = 0; i < v.size(); ++i) out.push_back(tidy(v[i]));
+    return out;
+}
+
+template <class V>
+void putAll(Json& object, const Member& m, const std::vector<V>& value) {
+    if (value.empty() && !m.required) return;
+    Json all = Json::array();
+    for (const V& v : value) all.push_back(jsonOf(v));
+    object[m.key] = std::move(all);
+}
+
 } // namespace
 
 Result<Json> parseJson(const std::string& text, const std::string& file) {
@@ -145,59 +174,64 @@ std::string prettyText(const Json& json) {
     return out;
 }
 
-void ReadIo::fail(const std::string& key, const std::string& what, const std::string& mend) {
+ReadIo::ReadIo(const Json& object, std::string path, std::optional<Error>& error)
+    : object_(object), path_(std::move(path)), error_(error) {
+    if (!object_.is_object()) refuse("", "an object { … } is expected here", "see docs/format.md");
+}
+
+void ReadIo::refuse(const std::string& key, const std::string& what, const std::string& mend) {
     if (error_) return;
     const std::string where = key.empty() ? path_ : at(key);
     error_ = Error{what, where.empty() ? "the outermost level" : where, mend};
 }
 
-const Json* ReadIo::member(const char* key, bool required) {
+const Json* ReadIo::member(const Member& m) {
     if (error_) return nullptr;
-    known_.insert(key);
-    const auto found = object_.find(key);
+    known_.insert(m.key);
+    const auto found = object_.find(m.key);
     if (found != object_.end()) return &*found;
-    if (required) fail(key, "it is missing", "add it; docs/format.md shows how");
+    if (m.required) refuse(m.key, "it is missing", "add it; docs/format.md shows how");
     return nullptr;
 }
 
 bool ReadIo::readNumber(const Json& json, const std::string& key, double& value) {
     if (!json.is_number()) {
-        fail(key, "a number is expected", "write a plain number in the unit of the name, without quotes");
+        refuse(key, "a number is expected", "write a plain number in the unit of the name, without quotes");
         return false;
     }
     value = json.get<double>();
     return true;
 }
 
-void ReadIo::tidyText(const std::string& key, std::string& text) {
+void ReadIo::tidyText(const Member& m, std::string& text) {
     text = quantity::lines(text);
-    if (key != "note") std::replace(text.begin(), text.end(), '\n', ' '); // a name begins no line of its own
+    if (!m.lines) std::replace(text.begin(), text.end(), '\n', ' '); // a name begins no line of its own
     if (const auto control = quantity::controlIn(text))
-        fail(key, "it holds a control character (" + *control + ")", "take it out");
+        refuse(m.key, "it holds a control character (" + *control + ")", "take it out");
 }
 
-void ReadIo::text(const char* key, std::string& value, bool required) {
-    const Json* found = member(key, required);
+void ReadIo::onText(const Member& m, std::string& value) {
+    const Json* found = member(m);
     if (!found) return;
-    if (!found->is_string()) return fail(key, "a text is expected", "put it in quotes");
+    if (!found->is_string()) return refuse(m.key, "a text is expected", "put it in quotes");
     value = found->get<std::string>();
-    tidyText(key, value);
+    tidyText(m, value);
 }
 
-void ReadIo::number(const char* key, double& value, bool required) {
-    if (const Json* found = member(key, required)) readNumber(*found, key, value);
+void ReadIo::onNumber(const Member& m, double& value) {
+    if (const Json* found = member(m)) readNumber(*found, m.key, value);
 }
 
-void ReadIo::number(const char* key, std::optional<double>& value) {
-    const Json* found = member(key, false);
+void ReadIo::onOptional(const Member& m, std::optional<double>& value) {
+    const Json* found = member(m);
     double plain = 0;
-    if (found && readNumber(*found, key, plain)) value = plain;
+    if (found && readNumber(*found, m.key, plain)) value = plain;
 }
 
-void ReadIo::flag(const char* key, bool& value) {
-    const Json* found = member(key, false);
+void ReadIo::onFlag(const Member& m, bool& value) {
+    const Json* found = member(m);
     if (!found) return;
-    if (!found->is_boolean()) return fail(key, "true or false is expected", "write true or false, without quotes");
+    if (!found->is_boolean()) return refuse(m.key, "true or false is expected", "write true or false, without quotes");
     value = found->get<bool>();
 }
 
@@ -205,8 +239,8 @@ template <class V>
 bool ReadIo::readVector(const Json& json, const std::string& key, V& value) {
     const auto size = static_cast<std::size_t>(value.size());
     if (!json.is_array() || json.size() != size) {
-        fail(key, size == 3 ? "three numbers [x, y, z] are expected" : "two numbers are expected",
-             "see docs/format.md");
+        refuse(key, size == 3 ? "three numbers [x, y, z] are expected" : "two numbers are expected",
+               "see docs/format.md");
         return false;
     }
     for (std::size_t i = 0; i < size; ++i)
@@ -215,55 +249,108 @@ bool ReadIo::readVector(const Json& json, const std::string& key, V& value) {
 }
 
 template <class V>
-void ReadIo::readVectors(const char* key, std::vector<V>& value) {
-    const Json* found = member(key, true);
+void ReadIo::readVectors(const Member& m, std::vector<V>& value) {
+    const Json* found = member(m);
     if (!found) return;
-    if (!found->is_array()) return fail(key, "a list of points is expected", "see docs/format.md");
+    if (!found->is_array()) return refuse(m.key, "a list of points is expected", "see docs/format.md");
     value.clear();
     for (std::size_t i = 0; i < found->size(); ++i) {
         V v = V::Zero();
-        if (!readVector((*found)[i], std::string(key) + "[" + std::to_string(i) + "]", v)) return;
+        if (!readVector((*found)[i], std::string(m.key) + "[" + std::to_string(i) + "]", v)) return;
         value.push_back(v);
     }
 }
 
-void ReadIo::point(const char* key, Eigen::Vector3d& value, bool required) {
-    if (const Json* found = member(key, required)) readVector(*found, key, value);
+void ReadIo::onPoint(const Member& m, Eigen::Vector3d& value) {
+    if (const Json* found = member(m)) readVector(*found, m.key, value);
 }
 
-void ReadIo::point(const char* key, std::optional<Eigen::Vector3d>& value) {
-    const Json* found = member(key, false);
+void ReadIo::onOptional(const Member& m, std::optional<Eigen::Vector3d>& value) {
+    const Json* found = member(m);
     Eigen::Vector3d plain = Eigen::Vector3d::Zero();
-    if (found && readVector(*found, key, plain)) value = plain;
+    if (found && readVector(*found, m.key, plain)) value = plain;
 }
 
-void ReadIo::points(const char* key, std::vector<Eigen::Vector3d>& value) { readVectors(key, value); }
-void ReadIo::points(const char* key, std::vector<Eigen::Vector2d>& value) { readVectors(key, value); }
+void ReadIo::onPoints(const Member& m, std::vector<Eigen::Vector3d>& value) { readVectors(m, value); }
+void ReadIo::onPoints(const Member& m, std::vector<Eigen::Vector2d>& value) { readVectors(m, value); }
 
-void ReadIo::texts(const char* key, std::vector<std::string>& value) {
-    const Json* found = member(key, false);
+void ReadIo::onTexts(const Member& m, std::vector<std::string>& value) {
+    const Json* found = member(m);
     if (!found) return;
     value.clear();
-    if (!found->is_array()) return fail(key, "a list of texts is expected", "put them in [ … ]");
+    if (!found->is_array()) return refuse(m.key, "a list of texts is expected", "put them in [ … ]");
     for (const Json& item : *found) {
-        if (!item.is_string()) return fail(key, "a list of texts is expected", "put each in quotes");
+        if (!item.is_string()) return refuse(m.key, "a list of texts is expected", "put each in quotes");
         value.push_back(item.get<std::string>());
-        tidyText(key, value.back());
+        tidyText(m, value.back());
     }
 }
 
-void ReadIo::figures(const char* key, std::map<std::string, double>& value) {
-    const Json* found = member(key, false);
+void ReadIo::onFigures(const Member& m, std::map<std::string, double>& value) {
+    const Json* found = member(m);
     if (!found) return;
-    if (!found->is_object()) return fail(key, "named figures { … } are expected", "see docs/format.md");
+    if (!found->is_object()) return refuse(m.key, "named figures { … } are expected", "see docs/format.md");
     for (const auto& item : found->items()) {
         double figure = 0;
-        if (!readNumber(item.value(), std::string(key) + "." + item.key(), figure)) return;
+        if (!readNumber(item.value(), std::string(m.key) + "." + item.key(), figure)) return;
         value[item.key()] = figure;
     }
 }
 
-void ReadIo::extras(model::Extras& extras) {
+int ReadIo::wordAt(const Json& json, const Member& m, const Words& words) {
+    std::string listed;
+    for (std::size_t i = 0; i < words.size(); ++i) {
+        if (json.is_string() && json.get_ref<const std::string&>() == words[i]) return static_cast<int>(i);
+        listed += (listed.empty() ? "" : ", ") + std::string(words[i]);
+    }
+    refuse(m.key, "the word there is not one of those allowed", "use one of: " + listed);
+    return -1;
+}
+
+void ReadIo::onChoice(const Member& m, const Words& words, int& place) {
+    const Json* found = member(m);
+    if (!found) return;
+    const int there = wordAt(*found, m, words);
+    if (there >= 0) place = there;
+}
+
+void ReadIo::onObject(const Member& m, describe::Object& value) {
+    const Json* found = member(m);
+    if (!found) return;
+    value.make();
+    ReadIo inner(*found, at(m.key), error_);
+    const describe::Owned as_here(inner, owner());
+    value.describe(inner);
+    keepStrays(inner, m.key);
+}
+
+void ReadIo::onList(const Member& m, describe::List& value) {
+    const Json* found = member(m);
+    if (!found) return;
+    if (!found->is_array()) return refuse(m.key, "a list [ … ] is expected", "see docs/format.md");
+    if (found->size() > describe::longest_list)
+        return refuse(m.key, "it holds more than " + std::to_string(describe::longest_list) + " entries",
+                      "is it the right file?");
+    value.make();
+    for (std::size_t i = 0; i < found->size() && !error_; ++i) {
+        ReadIo inner((*found)[i], at(m.key) + "[" + std::to_string(i) + "]", error_);
+        const describe::Owned as_here(inner, owner());
+        value.add();
+        value.describe(inner, i);
+        keepStrays(inner, std::string(m.key) + "/" + std::to_string(i));
+    }
+}
+
+void ReadIo::onForms(const Member& m, const Words& words, describe::Forms& value) {
+    const Json* found = member(m);
+    if (!found) return;
+    const int form = wordAt(*found, m, words);
+    if (form < 0) return;
+    value.become(static_cast<std::size_t>(form));
+    value.describe(*this);
+}
+
+void ReadIo::onExtras(describe::Extras& extras) {
     if (error_) return;
     extras_taken_ = true;
     extras = std::move(strays_);
@@ -285,7 +372,72 @@ void ReadIo::keepStrays(ReadIo& inner, const std::string& key) {
                 item.value().dump(-1, ' ', false, Json::error_handler_t::replace);
 }
 
-void WriteIo::extras(const model::Extras& extras) {
+void WriteIo::onText(const Member& m, std::string& value) {
+    if (m.required || (!value.empty() && value != m.usual_text)) object_[m.key] = value;
+}
+
+void WriteIo::onNumber(const Member& m, double& value) {
+    if (m.required || value != m.usual.value_or(0)) object_[m.key] = tidy(value);
+}
+
+void WriteIo::onOptional(const Member& m, std::optional<double>& value) {
+    if (value) object_[m.key] = tidy(*value);
+}
+
+void WriteIo::onFlag(const Member& m, bool& value) {
+    if (value) object_[m.key] = true;
+}
+
+void WriteIo::onPoint(const Member& m, Eigen::Vector3d& value) {
+    if (m.required || value != Eigen::Vector3d(m.usual_vector)) object_[m.key] = jsonOf(value);
+}
+
+void WriteIo::onOptional(const Member& m, std::optional<Eigen::Vector3d>& value) {
+    if (value) object_[m.key] = jsonOf(*value);
+}
+
+void WriteIo::onPoints(const Member& m, std::vector<Eigen::Vector3d>& value) { putAll(object_, m, value); }
+void WriteIo::onPoints(const Member& m, std::vector<Eigen::Vector2d>& value) { putAll(object_, m, value); }
+
+void WriteIo::onTexts(const Member& m, std::vector<std::string>& value) {
+    if (!value.empty()) object_[m.key] = value;
+}
+
+void WriteIo::onFigures(const Member& m, std::map<std::string, double>& value) {
+    if (!value.empty()) object_[m.key] = value;
+}
+
+void WriteIo::onChoice(const Member& m, const Words& words, int& place) {
+    if (place >= 0 && !(m.usual && place == *m.usual)) object_[m.key] = words[static_cast<std::size_t>(place)];
+}
+
+void WriteIo::onObject(const Member& m, describe::Object& value) {
+    if (!value.here()) return;
+    WriteIo inner;
+    const describe::Owned as_here(inner, owner());
+    value.describe(inner);
+    Json made = inner.take();
+    if (m.required || value.optional() || !made.empty()) object_[m.key] = std::move(made);
+}
+
+void WriteIo::onList(const Member& m, describe::List& value) {
+    if (!value.here() || (value.size() == 0 && !value.optional())) return;
+    Json all = Json::array();
+    for (std::size_t i = 0; i < value.size(); ++i) {
+        WriteIo inner;
+        const describe::Owned as_here(inner, owner());
+        value.describe(inner, i);
+        all.push_back(inner.take());
+    }
+    object_[m.key] = std::move(all);
+}
+
+void WriteIo::onForms(const Member& m, const Words& words, describe::Forms& value) {
+    object_[m.key] = words[value.now()];
+    value.describe(*this);
+}
+
+void WriteIo::onExtras(describe::Extras& extras) {
     for (const auto& [key, text] : extras) {
         Json value = Json::parse(text, nullptr, false);
         if (value.is_discarded()) continue;
@@ -294,14 +446,6 @@ void WriteIo::extras(const model::Extras& extras) {
         else
             putAt(object_, key, std::move(value));
     }
-}
-
-Json WriteIo::tidy(double value) {
-    constexpr double grain = 1e9, largest_whole = 1e6;
-    if (!std::isfinite(value) || std::abs(value) > largest_whole) return value;
-    const double rounded = std::round(value * grain) / grain;
-    if (rounded == std::round(rounded)) return static_cast<long long>(rounded);
-    return rounded;
 }
 
 } // namespace gabarit::store

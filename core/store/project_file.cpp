@@ -7,8 +7,6 @@
 namespace gabarit::store {
 namespace {
 
-const char* const project_format = "gabarit-project";
-const char* const donor_format = "gabarit-donor";
 // Plain values only: meshes and pictures lie beside the file.
 constexpr std::size_t largest_file_bytes = 256u << 20;
 
@@ -63,13 +61,12 @@ Result<Opened> open(const std::string& text, const std::string& file, const char
     return opened;
 }
 
-template <class T, class Describe>
-std::string textOf(const char* format, const T& value, Describe describe) {
+template <class T>
+std::string textOf(const char* format, const T& value) {
     WriteIo io;
     io.raw("format", format);
     io.raw("version", format_version);
-    T copy = value; // the description is shared with reading and so takes it non-const
-    describe(io, copy);
+    describe::show(io, value);
     return prettyText(io.take());
 }
 
@@ -81,17 +78,17 @@ Result<void> firstOf(const std::vector<Error>& wrong, const std::string& file) {
     return error;
 }
 
-template <class T, class Describe>
-Result<bool> fill(T& value, const std::string& text, const std::string& file, const char* format, Describe describe) {
+template <class T>
+Result<bool> fill(T& value, const std::string& text, const std::string& file, const char* format) {
     auto opened = open(text, file, format);
     if (!opened) return opened.error();
     std::optional<Error> error;
     ReadIo io(opened.value().json, "", error);
     std::string formatWord;
     double version = 0;
-    io.text("format", formatWord, true);
-    io.number("version", version, true);
-    describe(io, value);
+    io.text(describe::Member("format").must(), formatWord);
+    io.number(describe::Member("version").must(), version);
+    describe::visit(io, value);
     if (error) {
         error->where = file + ", " + error->where;
         return *error;
@@ -104,8 +101,7 @@ Result<bool> fill(T& value, const std::string& text, const std::string& file, co
 Result<ReadProject> projectFromText(const std::string& text, const std::string& file, const model::RuleBook& book) {
     if (text.size() > largest_file_bytes) return tooLarge(file); // a bundle's, too
     ReadProject read;
-    const auto newer =
-        fill(read.project, text, file, project_format, [](ReadIo& io, model::Project& p) { describeProject(io, p); });
+    const auto newer = fill(read.project, text, file, project_format);
     if (!newer) return newer.error();
     read.read_only = newer.value();
     read.project = model::withTapeApplied(read.project); // a reading corrected in the file moves its body
@@ -116,8 +112,7 @@ Result<ReadProject> projectFromText(const std::string& text, const std::string& 
 
 Result<model::Project> projectAsWritten(const std::string& text) {
     model::Project project;
-    const auto newer = fill(project, text, "the history", project_format,
-                            [](ReadIo& io, model::Project& p) { describeProject(io, p); });
+    const auto newer = fill(project, text, "the history", project_format);
     if (!newer) return newer.error();
     return project;
 }
@@ -130,9 +125,7 @@ Result<ReadProject> readProject(const std::string& path, const model::RuleBook& 
     return read;
 }
 
-std::string projectText(const model::Project& project) {
-    return textOf(project_format, project, [](WriteIo& io, model::Project& p) { describeProject(io, p); });
-}
+std::string projectText(const model::Project& project) { return textOf(project_format, project); }
 
 Result<void> writeProject(const std::string& path, const model::Project& project) {
     return writeWhole(path, projectText(project));
@@ -141,7 +134,7 @@ Result<void> writeProject(const std::string& path, const model::Project& project
 Result<model::Donor> donorFromText(const std::string& text, const std::string& file, const model::RuleBook& book) {
     if (text.size() > largest_file_bytes) return tooLarge(file);
     model::Donor donor;
-    const auto newer = fill(donor, text, file, donor_format, [](ReadIo& io, model::Donor& d) { describeDonor(io, d); });
+    const auto newer = fill(donor, text, file, donor_format);
     if (!newer) return newer.error();
     model::Project alone;
     alone.donors.push_back(std::move(donor));
@@ -157,9 +150,7 @@ Result<model::Donor> readDonor(const std::string& path, const model::RuleBook& b
     return donorFromText(text.value(), path, book);
 }
 
-std::string donorText(const model::Donor& donor) {
-    return textOf(donor_format, donor, [](WriteIo& io, model::Donor& d) { describeDonor(io, d); });
-}
+std::string donorText(const model::Donor& donor) { return textOf(donor_format, donor); }
 
 Result<void> writeDonor(const std::string& path, const model::Donor& donor) {
     return writeWhole(path, donorText(donor));

@@ -21,7 +21,7 @@ Result<model::RuleBook> ruleBookFromText(const std::string& text, const std::str
     model::RuleBook book;
     std::optional<Error> error;
     ReadIo io(json.value(), "", error);
-    describeRuleBook(io, book);
+    describe::visit(io, book);
     if (error) {
         error->where = file + ", " + error->where;
         return *error;
@@ -37,7 +37,7 @@ Result<model::RuleBook> withMore(model::RuleBook book, const std::string& text, 
     if (!json) return json.error();
     std::optional<Error> error;
     ReadIo io(json.value(), "", error);
-    describeMoreRules(io, book);
+    describeMore(io, book);
     if (error) return *error;
     return book;
 }

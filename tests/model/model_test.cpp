@@ -241,7 +241,7 @@ private slots:
         QVERIFY(says("used twice"));
         QVERIFY(says("\"nonsense\" is not known"));
         project.vehicle->bodies[1].shape = BoxSpec{{10, -1, 10}};
-        QVERIFY(says("size of the box"));
+        QVERIFY(says("a size is not above zero"));
         project.vehicle->bodies[1].position_mm.x() = std::numeric_limits<double>::quiet_NaN();
         QVERIFY(says("coordinate"));
         project.joined = {{{"vehicle", {"a"}}, {"vehicle", {"ghost"}}, "", {}}};

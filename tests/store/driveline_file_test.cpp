@@ -225,7 +225,7 @@ private slots:
             "three links",      "drive",       "ratio",          "loss",     "reading",       "teeth",
             "droop below zero", "wind-up",     "try without id", "bell"};
         const char* const words[] = {"used twice", "holds a slash", "down_deg",    "below 1 km",
-                                     "tube_mm",    "8 joints",      "two links",   "0.05 and 200",
+                                     "tube_mm",    "8 joints",      "2 links",     "0.05 and 200",
                                      "ratio",      "loss",          "clock_deg",   "count",
                                      "droop_mm",   "windup_up_deg", "id is empty", "clutch"};
         for (int i = 0; i < 16; ++i) QTest::newRow(names[i]) << i << QString::fromLatin1(words[i]);

@@ -131,7 +131,7 @@ private slots:
             "vehicle.bodies[0].position_mm", "three numbers");
         row("overflow", withBody(R"("shape": {"kind": "sphere", "diameter_mm": 1e999})"), "test.gabarit", "too large");
         row("absurd size", withBody(R"("shape": {"kind": "sphere", "diameter_mm": 1e308})"), "body \"B\"",
-            "diameter_mm is not above zero");
+            "diameter_mm is not a length below 1 km");
         row("list for an object", minimal(R"("vehicle": [])"), "vehicle", "an object");
         row("object for a list", minimal(R"("donors": {})"), "donors", "a list");
         row("dangling placement",
@@ -163,7 +163,7 @@ private slots:
             "motion \"M\"", "between 0");
         row("three links", moving(R"({"id": "m", "name": "M", "kind": "axle", "at": "c", "links": [
             {"fixed": "c", "moving": "c"}, {"fixed": "c", "moving": "c"}, {"fixed": "c", "moving": "c"}]})"),
-            "motion \"M\"", "more than two links");
+            "motion \"M\"", "more than 2 links");
         row("spring of no rate", minimal(R"("vehicle": {"name": "V", "springs": {"front_n_per_mm": 0}})"), "springs",
             "not above zero");
         row("an axle on a donor",

@@ -1,0 +1,131 @@
+// What a member of a structure is: said once, asked by files, schema, docs, checks, names and frames.
+#pragma once
+
+#include <cstddef>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace gabarit::describe {
+
+/// A kilometre: no shop holds more, and distances keep a thousandth of a millimetre in float trees.
+constexpr double longest_mm = 1e6;
+/// A hundred tonnes.
+constexpr double heaviest_kg = 1e5;
+/// A solid below it cannot be told from nothing.
+constexpr double thinnest_mm = 1e-3;
+/// Of objects in one list: many times what a swap has.
+constexpr std::size_t longest_list = 20000;
+
+/// The words of a choice as they stand in the file, in the order of its enum's values.
+using Words = std::vector<const char*>;
+
+/// What a text names.
+enum class Target {
+    None,
+    Body,       ///< a body of `owner`
+    BodyPath,   ///< "owner/body"
+    Point,      ///< a point of `owner`
+    Owner,      ///< "vehicle" or a donor's id
+    Donor,      ///< a donor's id
+    Placement,  ///< a placement's id
+    ChoicePath, ///< "owner/choice"
+    OptionPath, ///< "owner/choice/option"
+    ItemPath,   ///< what a signature was given for: "owner/body", or a word of its own
+};
+
+/// What becomes of a text when what it names is taken out.
+enum class Gone {
+    Stays, ///< it goes on naming what is not there, and a check says so
+    Empty, ///< it names nothing any more; in a list of texts it goes
+    Entry, ///< the whole entry of the list goes that it stands in
+};
+
+/// How three numbers (or two) are meant.
+enum class Vector {
+    Place,     ///< in the frame of `owner`; none named: one that no datum moves
+    Shift,     ///< from one place to another
+    Direction, ///< of any length above zero
+    Size,      ///< each above zero
+    Extent,    ///< each not below zero
+    Figures,   ///< three figures of another kind
+};
+
+/// One member. Built where the structure is described, read by whoever visits it; what is not said stays as here.
+class Member {
+public:
+    /// `means`: what it is, in a few words for docs, schema and help.
+    explicit Member(const char* its_key, const char* its_meaning = "") : key(its_key), means(its_meaning) {}
+
+    const char* key;   ///< in the file; the unit stands at its end
+    const char* means; ///< may be empty where the key says it all
+    bool required = false;
+    bool filled = false; ///< a text that may not be empty
+    bool is_id = false;  ///< unique in its list, without a slash
+    bool lines = false;  ///< a text of several lines
+    std::optional<double> low, high;
+    bool above = false; ///< `low` itself is refused
+    bool whole = false;
+    std::optional<double> usual;     ///< what it is when left out: a number, 0 or 1, the place of a choice's word
+    const char* usual_text = "";     ///< the same of a text
+    std::optional<Vector> vector;    ///< of a point
+    double usual_vector[3]{0, 0, 0}; ///< what it is when left out
+    Target target = Target::None;
+    Gone gone = Gone::Stays;
+    std::string owner;            ///< whose body, point or frame it is
+    bool height = false;          ///< a number that is a height above the datum in the frame of `owner`
+    const Words* words = nullptr; ///< of a text that is one of them
+    const char* from = "";        ///< of a text: the list of the rule book that it is one of ("categories")
+    const char* entry = "";       ///< of a list: what one of its entries is called
+    bool one_book = false;        ///< of a list: its ids are of one set with those of the object's other such lists
+    std::size_t least = 0, most = longest_list; ///< of a list: how many
+
+    Member& must() { return required = true, *this; }
+    Member& notEmpty() { return filled = true, *this; }
+    Member& id() { return is_id = filled = required = true, *this; }
+    Member& note() { return lines = true, *this; }
+    Member& within(double from_, double to) { return low = from_, high = to, *this; }
+    Member& over(double from_, double to) { return within(from_, to), above = true, *this; }
+    /// Millimetres above zero.
+    Member& size() { return over(0, longest_mm); }
+    /// Millimetres of something made solid.
+    Member& solid() { return within(thinnest_mm, longest_mm); }
+    /// Millimetres from zero.
+    Member& length() { return within(0, longest_mm); }
+    /// Millimetres to either side.
+    Member& offset() { return within(-longest_mm, longest_mm); }
+    /// ± of a measurement in mm.
+    Member& accuracy() { return length(); }
+    Member& mass() { return within(0, heaviest_kg); }
+    Member& angle(double each_way_deg = 360) { return within(-each_way_deg, each_way_deg); }
+    Member& wholeNumber() { return whole = true, *this; }
+    Member& leftOut(double value) { return usual = value, *this; }
+    Member& leftOutWord(const char* text) { return usual_text = text, *this; }
+    Member& leftOut(double x, double y, double z) {
+        usual_vector[0] = x, usual_vector[1] = y, usual_vector[2] = z;
+        return *this;
+    }
+    /// A place in the frame of an owner.
+    Member& place(std::string of) { return vector = Vector::Place, owner = std::move(of), *this; }
+    Member& is(Vector meant) { return vector = meant, *this; }
+    /// A height above the datum in the frame of an owner.
+    Member& heightIn(std::string of) { return height = true, owner = std::move(of), *this; }
+    Member& names(Target what, Gone when_gone = Gone::Stays, std::string of = {}) {
+        return target = what, gone = when_gone, owner = std::move(of), *this;
+    }
+    Member& oneOf(const Words& these) { return words = &these, *this; }
+    Member& fromBook(const char* list) { return from = list, *this; }
+    Member& each(const char* called) { return entry = called, *this; }
+    Member& idsShared() { return one_book = true, *this; }
+    Member& atLeast(std::size_t count) { return least = count, *this; }
+    Member& atMost(std::size_t count) { return most = count, *this; }
+};
+
+/// The unit that a key ends with, as it is shown: "mm", "kg", "°", "N/mm"; empty when it has none.
+std::string unitOf(const std::string& key);
+/// What is wrong with a value, in words that name the member: nothing when it is in its range.
+std::optional<std::string> outOfRange(const Member& member, double value);
+/// What to do about it.
+std::string rangeMend(const Member& member);
+
+} // namespace gabarit::describe

@@ -1,0 +1,66 @@
+// The members of the first survey's questions.
+#include "model/describe.h"
+#include "model/first_survey.h"
+
+namespace gabarit::model {
+
+using describe::Member;
+using describe::Visitor;
+
+void describe(Visitor& v, SurveyTerm& term) {
+    v.text(Member("entry").must(), term.entry);
+    v.number(Member("times"), term.times);
+}
+
+void describe(Visitor& v, SurveyReading& reading) {
+    v.text(Member("what").must(), reading.what);
+    v.number(Member("station").length(), reading.station);
+    v.number(Member("plus_mm"), reading.plus_mm);
+    v.list(Member("of"), reading.of);
+}
+
+void describe(Visitor& v, SurveyThing& thing) {
+    v.text(Member("id").must(), thing.id);
+    v.text(Member("name").must(), thing.name);
+    v.flag(Member("donors"), thing.donors);
+    v.text(Member("category"), thing.category);
+    v.text(Member("role"), thing.role);
+    v.text(Member("way").must(), thing.way);
+    v.text(Member("of"), thing.of);
+    v.text(Member("with"), thing.with);
+    v.flag(Member("closing"), thing.closing);
+    v.list(Member("readings"), thing.readings);
+}
+
+void describe(Visitor& v, SurveyEntryRule& entry) {
+    v.text(Member("id").must(), entry.id);
+    v.text(Member("label").must(), entry.label);
+    v.flag(Member("is_mass"), entry.is_mass);
+    v.flag(Member("needed"), entry.needed);
+    v.number(Member("assumed"), entry.assumed);
+    v.list(Member("of"), entry.of);
+    v.text(Member("thing").must(), entry.thing);
+    v.text(Member("what"), entry.what);
+    v.number(Member("station").length(), entry.station);
+    v.number(Member("times"), entry.times);
+    v.points(Member("arrow"), entry.arrow);
+}
+
+void describe(Visitor& v, SurveyQuestion& question) {
+    v.text(Member("id").must(), question.id);
+    v.text(Member("title").must(), question.title);
+    v.text(Member("hook").must(), question.hook);
+    v.text(Member("drawing").must(), question.drawing);
+    v.text(Member("caution"), question.caution);
+    v.list(Member("entries"), question.entries);
+}
+
+void describe(Visitor& v, FirstSurvey& survey) {
+    v.number(Member("tape_accuracy_mm").must(), survey.tape_accuracy_mm);
+    v.number(Member("assumed_accuracy_mm").must(), survey.assumed_accuracy_mm);
+    v.text(Member("source").must(), survey.source);
+    v.list(Member("things"), survey.things);
+    v.list(Member("questions"), survey.questions);
+}
+
+} // namespace gabarit::model
