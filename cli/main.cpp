@@ -1,5 +1,6 @@
 // gabarit-cli: every computation the window shows, from the same reports, without a display.
 #include "json_parts.h"
+#include "report_help.h"
 #include "report_json.h"
 #include "report_text.h"
 #include "table.h"
@@ -41,6 +42,7 @@ using namespace gabarit;
 constexpr int exit_go = 0, exit_not_go = 1, exit_bad_input = 2;
 
 struct Options {
+    std::string report; ///< that help is asked on
     bool donor_file = false;
     std::string file;
     std::string placement;
@@ -358,6 +360,25 @@ int tidy(const Options& options) {
     return written ? exit_go : complain(written.error());
 }
 
+/// What a report holds. Of a command that is no report how it is called.
+int helpOn(const Options& options, const CLI::App& app) {
+    std::string known;
+    for (const std::string& report : cli::reportsWithHelp()) known += (known.empty() ? "" : ", ") + report;
+    if (options.report.empty()) {
+        put("Reports: " + known + ". gabarit-cli help REPORT tells of one; gabarit-cli --help lists all commands.\n");
+        return exit_go;
+    }
+    const auto commands =
+        app.get_subcommands([&options](const CLI::App* one) { return one->get_name() == options.report; });
+    const CLI::App* command = commands.empty() ? nullptr : commands.front();
+    const auto words = cli::reportHelp(options.report);
+    if (!command && !words)
+        return complain(Error{"there is no report or command of that name", options.report, "use one of " + known});
+    if (command) put(command->help("gabarit-cli"));
+    if (words) put("\n" + *words);
+    return exit_go;
+}
+
 /// The schema of a file, or a page of docs with its tables of members made anew.
 int schema(const Options& options) {
     if (options.file.empty()) {
@@ -550,6 +571,10 @@ int run(int argc, char** argv) {
     neat->add_option("FILE", options.file, "a .gabarit project")->required();
     neat->add_option("--out", options.out, "write here instead of over FILE");
     neat->callback([&] { status = tidy(options); });
+
+    CLI::App* help = app.add_subcommand("help", "what a report holds, how it is computed and what it leaves out");
+    help->add_option("REPORT", options.report, "check, clearance, driveline, …; left out: which there are");
+    help->callback([&] { status = helpOn(options, app); });
 
     CLI::App* members = app.add_subcommand("schema", "print the JSON Schema of a project file");
     members->add_flag("--donor", options.donor_file, "of a donor file instead");

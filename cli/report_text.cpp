@@ -1,5 +1,7 @@
 #include "report_text.h"
 
+#include "json_parts.h"
+
 #include "table.h"
 
 #include "study/assumed.h"

@@ -1,5 +1,6 @@
 #include "fit/clearance.h"
 
+#include "fit/limit_table.h"
 #include "fit/moments.h"
 #include "fit/on_threads.h"
 
@@ -18,6 +19,8 @@ namespace {
 
 using model::Verdict;
 using proximity::Contact;
+
+constexpr std::size_t most_kept = 20000; // of pairs that are near: a busy bay has some hundred
 
 std::string memoKey(const PlacedBody& a, const PlacedBody& b, double range_mm, Depth depth) {
     std::string key = a.made->key;
@@ -89,51 +92,69 @@ proximity::Gap measured(const PlacedBody& a, const PlacedBody& b, double range_m
     request.depth = options.depth != Depth::Skipped;
     if (options.depth == Depth::Nearby && memo) request.hint = memo->lastWayOut(a.ref, b.ref);
     request.stop = options.stop;
+    proximity::Witness witness = memo ? memo->lastWitness(a.ref, b.ref) : proximity::Witness{};
+    request.witness = &witness;
     proximity::Gap gap =
         proximity::gap(*a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body, request);
     if (memo && !options.stop.stopped()) {
         memo->gaps.keep(key, gap);
+        if (gap.contact == Contact::Apart) memo->keepWitness(a.ref, b.ref, witness);
         if (gap.contact == Contact::Overlap && gap.depth_found) memo->keepWayOut(a.ref, b.ref, gap.away * -gap.gap_mm);
     }
     return gap;
 }
 
-/// The limit of each pair of categories, looked up once.
-class LimitTable {
-public:
-    explicit LimitTable(const model::RuleBook& book) : book_(book) {}
-
-    /// `pulled`: one hangs on the mounts, the other does not.
-    const std::shared_ptr<const model::Limit>& of(const model::Body& a, const model::Body& b, bool pulled) {
-        const auto key = std::make_tuple(a.category, b.category, a.shielded || b.shielded, pulled);
-        const auto found = known_.find(key);
-        if (found != known_.end()) return found->second;
-        auto limit = model::limitFor(book_, book_.default_school, a, b);
-        if (limit && pulled) limit = model::withWeldPull(*limit, book_);
-        return known_[key] = limit ? std::make_shared<const model::Limit>(*limit) : nullptr;
-    }
-
-private:
-    const model::RuleBook& book_;
-    std::map<std::tuple<std::string, std::string, bool, bool>, std::shared_ptr<const model::Limit>> known_;
+/// What a pair is sorted by, and what it is.
+struct Ranked {
+    /// `in_order`: its place among equals.
+    Ranked(std::unique_ptr<PairGap> its, std::uint64_t in_order)
+        : pair(std::move(its)), verdict(pair->verdict), overlap(pair->overlap()), margin_mm(pair->decidingMargin_mm()),
+          order(in_order) {}
+    std::unique_ptr<PairGap> pair;
+    Verdict verdict;
+    bool overlap;
+    double margin_mm;
+    std::uint64_t order;
 };
 
-bool worseFirst(const PairGap& x, const PairGap& y) {
+/// Bodies by their names: the place of each, and of a pair of them.
+class Places {
+public:
+    explicit Places(std::vector<model::BodyRef> refs) : refs_(std::move(refs)) {
+        std::sort(refs_.begin(), refs_.end());
+        refs_.erase(std::unique(refs_.begin(), refs_.end()), refs_.end());
+    }
+    std::uint64_t of(const model::BodyRef& ref) const {
+        return static_cast<std::uint64_t>(std::lower_bound(refs_.begin(), refs_.end(), ref) - refs_.begin());
+    }
+    std::uint64_t of(const PairGap& pair) const { return of(pair.a) * refs_.size() + of(pair.b); }
+
+private:
+    std::vector<model::BodyRef> refs_;
+};
+
+bool worseFirst(const Ranked& x, const Ranked& y) {
     if (x.verdict != y.verdict) return x.verdict > y.verdict;
-    if (x.overlap() != y.overlap()) return x.overlap(); // what touches comes before what is too near
-    const double margin_x = x.decidingMargin_mm(), margin_y = y.decidingMargin_mm();
-    if (margin_x != margin_y) return margin_x < margin_y;
-    return std::tie(x.a, x.b) < std::tie(y.a, y.b);
+    if (x.overlap != y.overlap) return x.overlap; // what touches comes before what is too near
+    if (x.margin_mm != y.margin_mm) return x.margin_mm < y.margin_mm;
+    return x.order < y.order;
 }
 
-/// Moves each pair once: they are large, and there may be a hundred thousand.
+/// Each pair is ranked and moved once: they are large, and there may be a hundred thousand.
 std::vector<PairGap> sorted(std::vector<PairGap> pairs) {
-    std::vector<std::size_t> order(pairs.size());
-    std::iota(order.begin(), order.end(), std::size_t{0});
-    std::sort(order.begin(), order.end(), [&](std::size_t x, std::size_t y) { return worseFirst(pairs[x], pairs[y]); });
+    std::vector<model::BodyRef> refs;
+    for (const PairGap& pair : pairs) refs.push_back(pair.a), refs.push_back(pair.b);
+    const Places places(std::move(refs));
+    std::vector<Ranked> ranked;
+    ranked.reserve(pairs.size());
+    for (PairGap& pair : pairs) {
+        const std::uint64_t order = places.of(pair);
+        ranked.emplace_back(std::make_unique<PairGap>(std::move(pair)), order);
+    }
+    std::sort(ranked.begin(), ranked.end(), worseFirst);
     std::vector<PairGap> out;
-    out.reserve(pairs.size());
-    for (const std::size_t i : order) out.push_back(std::move(pairs[i]));
+    out.reserve(ranked.size());
+    for (Ranked& one : ranked) out.push_back(std::move(*one.pair));
     return out;
 }
 
@@ -145,27 +166,25 @@ public:
         pairs_.reserve(std::min<std::size_t>(expected, 2 * most_pairs));
         for (const model::MeasuredGap& gap : project.measured) measured_.insert(std::minmax(gap.a, gap.b));
     }
-    void add(std::unique_ptr<PairGap> pair) {
+    void add(std::unique_ptr<PairGap> pair, std::uint64_t order) {
+        Ranked ranked(std::move(pair), order);
         const std::lock_guard<std::mutex> lock(mutex_);
-        pairs_.push_back(std::move(pair));
+        pairs_.push_back(std::move(ranked));
         if (static_cast<std::ptrdiff_t>(pairs_.size()) >= 2 * most_pairs) thin();
     }
     void moveTo(ClearanceReport& report) {
         if (static_cast<std::ptrdiff_t>(pairs_.size()) > most_pairs) thin();
-        std::sort(pairs_.begin(), pairs_.end(), before);
+        std::sort(pairs_.begin(), pairs_.end(), worseFirst);
         report.pairs.reserve(pairs_.size());
-        for (const auto& pair : pairs_) report.pairs.push_back(std::move(*pair));
+        for (const Ranked& one : pairs_) report.pairs.push_back(std::move(*one.pair));
         report.pairs_left_out = left_out_;
     }
 
 private:
-    static bool before(const std::unique_ptr<PairGap>& x, const std::unique_ptr<PairGap>& y) {
-        return worseFirst(*x, *y);
-    }
     void thin() {
-        std::nth_element(pairs_.begin(), pairs_.begin() + most_pairs, pairs_.end(), before);
-        const auto gone = std::stable_partition(pairs_.begin() + most_pairs, pairs_.end(), [this](const auto& pair) {
-            return measured_.count(std::minmax(pair->a, pair->b)) > 0;
+        std::nth_element(pairs_.begin(), pairs_.begin() + most_pairs, pairs_.end(), worseFirst);
+        const auto gone = std::stable_partition(pairs_.begin() + most_pairs, pairs_.end(), [this](const Ranked& one) {
+            return measured_.count(std::minmax(one.pair->a, one.pair->b)) > 0;
         });
         left_out_ += static_cast<int>(pairs_.end() - gone);
         pairs_.erase(gone, pairs_.end());
@@ -173,12 +192,16 @@ private:
 
     static constexpr std::ptrdiff_t most_pairs = 50000; // a busy bay has two thousand
     std::mutex mutex_;
-    std::vector<std::unique_ptr<PairGap>> pairs_;
+    std::vector<Ranked> pairs_;
     std::set<std::pair<model::BodyRef, model::BodyRef>> measured_;
     int left_out_ = 0;
 };
 
 } // namespace
+
+GapMemo::GapMemo() : limits_(std::make_unique<LimitTable>()) {}
+GapMemo::~GapMemo() = default;
+LimitTable& GapMemo::limits() { return *limits_; }
 
 std::optional<Eigen::Vector3d> GapMemo::lastWayOut(const model::BodyRef& a, const model::BodyRef& b) {
     const std::lock_guard<std::mutex> lock(mutex_);
@@ -190,6 +213,31 @@ std::optional<Eigen::Vector3d> GapMemo::lastWayOut(const model::BodyRef& a, cons
 void GapMemo::keepWayOut(const model::BodyRef& a, const model::BodyRef& b, const Eigen::Vector3d& move_mm) {
     const std::lock_guard<std::mutex> lock(mutex_);
     ways_out_[{a, b}] = move_mm;
+}
+
+proximity::Witness GapMemo::lastWitness(const model::BodyRef& a, const model::BodyRef& b) {
+    const std::lock_guard<std::mutex> lock(mutex_);
+    const auto found = witnesses_.find({a, b});
+    return found == witnesses_.end() ? proximity::Witness{} : found->second;
+}
+
+void GapMemo::keepWitness(const model::BodyRef& a, const model::BodyRef& b, const proximity::Witness& witness) {
+    const std::lock_guard<std::mutex> lock(mutex_);
+    if (witnesses_.size() >= most_kept) witnesses_.clear();
+    witnesses_[{a, b}] = witness;
+}
+
+std::shared_ptr<const EarlierMoment> GapMemo::earlier(const model::BodyRef& a, const model::BodyRef& b, bool rocking) {
+    const std::lock_guard<std::mutex> lock(mutex_);
+    const auto found = earlier_.find({a, b, rocking});
+    return found == earlier_.end() ? nullptr : found->second;
+}
+
+void GapMemo::keepEarlier(const model::BodyRef& a, const model::BodyRef& b, bool rocking, EarlierMoment moment) {
+    auto kept = std::make_shared<const EarlierMoment>(std::move(moment));
+    const std::lock_guard<std::mutex> lock(mutex_);
+    if (earlier_.size() >= most_kept) earlier_.clear();
+    earlier_[{a, b, rocking}] = std::move(kept);
 }
 
 void sortWorstFirst(ClearanceReport& report) { report.pairs = sorted(std::move(report.pairs)); }
@@ -273,8 +321,12 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
     for (const PlacedBody& body : scene.bodies)
         if (!body.solid()) report.broken.push_back({body.ref, body.body.name, *body.made->error});
 
-    std::set<std::pair<model::BodyRef, model::BodyRef>> joined;
-    for (const model::Joined& pair : project.joined) joined.insert(std::minmax(pair.a, pair.b));
+    const auto placeOf = [&scene](const model::BodyRef& ref) {
+        const PlacedBody* body = scene.find(ref);
+        return body ? static_cast<std::size_t>(body - scene.bodies.data()) : scene.bodies.size();
+    };
+    std::set<std::pair<std::size_t, std::size_t>> joined;
+    for (const model::Joined& pair : project.joined) joined.insert(std::minmax(placeOf(pair.a), placeOf(pair.b)));
     report.joined = project.joined;
 
     const auto movement =
@@ -289,19 +341,28 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
                                       : Eigen::AlignedBox3d());
     struct Task {
         std::uint32_t a, b; ///< in scene.bodies; a gives way
-        const std::shared_ptr<const model::Limit>* limit;
+        const PairLimits* limits;
     };
     std::vector<Task> tasks;
-    LimitTable limits(book);
+    LimitTable own_limits;
+    LimitTable& limits = memo ? memo->limits() : own_limits;
+    limits.begin(book);
+    std::vector<std::uint32_t> kinds;
+    for (const PlacedBody& body : scene.bodies) kinds.push_back(limits.kindOf(body));
     for (std::size_t i = 0; i < scene.bodies.size(); ++i)
         for (std::size_t j = i + 1; j < scene.bodies.size(); ++j) {
             const PlacedBody &x = scene.bodies[i], &y = scene.bodies[j];
-            if (!canMoveAgainst(x, y) || joined.count(std::minmax(x.ref, y.ref))) continue;
+            if (!canMoveAgainst(x, y) || joined.count({i, j})) continue;
             Task task{static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(j),
-                      &limits.of(x.body, y.body, x.in_donor != y.in_donor)};
+                      &limits.of(book, x, kinds[i], y, kinds[j])};
             if (!givesWay(x, y)) std::swap(task.a, task.b);
             tasks.push_back(task);
         }
+    std::vector<model::BodyRef> refs;
+    for (const PlacedBody& body : scene.bodies) refs.push_back(body.ref);
+    const Places by_name(refs);
+    std::vector<std::uint64_t> places;
+    for (const model::BodyRef& ref : refs) places.push_back(by_name.of(ref));
     Kept kept(project, tasks.size());
     report.pairs_checked = static_cast<int>(tasks.size());
 
@@ -316,7 +377,7 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
         pair.name_b = b.body.name;
         pair.category_a = a.body.category;
         pair.category_b = b.body.category;
-        pair.limit = *task.limit;
+        pair.limit = task.limits->rest;
         pair.range_mm = book.interest_range_mm;
         if (pair.limit)
             pair.range_mm = std::max({pair.range_mm, pair.limit->gap_mm * book.interest_factor, pair.limit->look_mm});
@@ -330,7 +391,7 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
             pair.gap = measured(a, b, pair.range_mm, memo, options);
         judgePair(pair, a, b);
         if (a.solid() && b.solid()) {
-            looker.look(pair, a, b, bounds[task.a], bounds[task.b]);
+            looker.look(pair, a, b, task.limits->moving, bounds[task.a], bounds[task.b]);
             judgeMoments(pair);
         }
         // The hand has no time for tested moves.
@@ -342,7 +403,7 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
             pair.clearing_move_mm =
                 proximity::clearingMove(*a.made->collider, a.pose_vehicle_body, *b.made->collider, b.pose_vehicle_body,
                                         pair.gap, pair.limit->gap_mm + pair.accuracy_mm.value_or(0), options.stop);
-        kept.add(std::move(made));
+        kept.add(std::move(made), places[task.a] * scene.bodies.size() + places[task.b]);
     });
 
     report.complete = !options.stop.stopped();

@@ -139,19 +139,48 @@ struct ClearanceReport {
 /// Whether a project asks for gaps at all: it has a vehicle, and a donor or something moved, added or variant in it.
 bool isAsked(const model::Project& project);
 
+/// The worst moment of a pair as it was searched a few nudges ago. Moved as a whole, what it is about comes nearer by
+/// no more than it was moved, at every state: it need not be searched again for each nudge.
+struct EarlierMoment {
+    std::string still; ///< tells all that must be the same: shapes, where the other one is and what moves it, stops
+    Eigen::Isometry3d pose_rest = Eigen::Isometry3d::Identity(); ///< of the first, then
+    kinematics::Chain chain;                                     ///< what moved it there
+    std::vector<kinematics::Freedom> freedoms;
+    WorstGap found;
+    double least_mm = 0; ///< no state had a smaller gap
+};
+
+class LimitTable;
+
 /// Gaps of earlier runs, reused while neither body of a pair has changed or moved. Thread-safe.
 class GapMemo {
 public:
+    GapMemo();
+    ~GapMemo();
     RecentCache<proximity::Gap> gaps;
     RecentCache<WorstGap> moments;
+
+    /// The last search of a pair while the hand moves; `rocking`: over the whole movement, else the engine at rest.
+    std::shared_ptr<const EarlierMoment> earlier(const model::BodyRef& a, const model::BodyRef& b, bool rocking);
+    void keepEarlier(const model::BodyRef& a, const model::BodyRef& b, bool rocking, EarlierMoment moment);
+
+    /// Of the book that was last asked by. Not for two runs at a time.
+    LimitTable& limits();
+
+    /// The triangles of a pair that were nearest when they were last asked for.
+    proximity::Witness lastWitness(const model::BodyRef& a, const model::BodyRef& b);
+    void keepWitness(const model::BodyRef& a, const model::BodyRef& b, const proximity::Witness& witness);
 
     /// The move that last freed an overlapping pair, whatever its pose was.
     std::optional<Eigen::Vector3d> lastWayOut(const model::BodyRef& a, const model::BodyRef& b);
     void keepWayOut(const model::BodyRef& a, const model::BodyRef& b, const Eigen::Vector3d& move_mm);
 
 private:
+    std::unique_ptr<LimitTable> limits_;
     std::mutex mutex_;
     std::map<std::pair<model::BodyRef, model::BodyRef>, Eigen::Vector3d> ways_out_;
+    std::map<std::pair<model::BodyRef, model::BodyRef>, proximity::Witness> witnesses_;
+    std::map<std::tuple<model::BodyRef, model::BodyRef, bool>, std::shared_ptr<const EarlierMoment>> earlier_;
 };
 
 /// How deep overlaps are.

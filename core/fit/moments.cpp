@@ -18,6 +18,7 @@ constexpr double settled_tolerance_mm = 2; // of a worst moment whose verdict is
 constexpr int most_states = 3000;          // per pair, at rest of the hand
 constexpr int most_states_verdict = 40;    // per pair, of a place that is only tried
 constexpr int most_states_live = 24;       // per pair, while it moves
+constexpr double most_carried_mm = 5;      // how far a search tells for a moving hand
 constexpr int most_corrections = 6;        // of a move that must clear the worst moment
 
 bool inGroup(const model::RuleBook& book, const std::string& categoryId, const char* group) {
@@ -64,6 +65,42 @@ private:
     void put(const Vector3d& v) const { addBytes(key, v.data(), 3); }
 };
 
+/// Whether a chain is another one moved as a whole (what hangs with the unit), or the same one (the vehicle's).
+bool isMoved(const kinematics::Chain* was, const kinematics::Chain* is, const Isometry3d& move) {
+    constexpr double rounding_mm = 1e-6;
+    const std::size_t count = is ? is->size() : 0;
+    if ((was ? was->size() : 0) != count) return false;
+    const auto keyOf = [](const kinematics::Motion& motion) {
+        std::string key;
+        std::visit(Print{key}, motion);
+        return key;
+    };
+    bool turned_along = false, stayed = false;
+    for (std::size_t i = 0; i < count; ++i) {
+        const auto* then = std::get_if<kinematics::TurnMotion>(&(*was)[i]);
+        const auto* now = std::get_if<kinematics::TurnMotion>(&(*is)[i]);
+        if (!then || !now) {
+            if (keyOf((*was)[i]) != keyOf((*is)[i])) return false;
+            stayed = stayed || !std::holds_alternative<kinematics::SlideMotion>((*is)[i]); // a slide has no place
+            continue;
+        }
+        const auto isAt = [&](const Vector3d& axis_a_mm, const Vector3d& axis_b_mm) {
+            return (now->axis_a_mm - axis_a_mm).norm() < rounding_mm &&
+                   (now->axis_b_mm - axis_b_mm).norm() < rounding_mm;
+        };
+        if (now->freedom != then->freedom || now->per_unit_deg != then->per_unit_deg ||
+            now->per_unit_below_deg != then->per_unit_below_deg)
+            return false;
+        if (isAt(move * then->axis_a_mm, move * then->axis_b_mm))
+            turned_along = true;
+        else if (isAt(then->axis_a_mm, then->axis_b_mm))
+            stayed = true;
+        else
+            return false;
+    }
+    return !(turned_along && stayed);
+}
+
 } // namespace
 
 When PairGap::deciding() const {
@@ -96,39 +133,45 @@ const Moment* PairGap::moment() const {
 
 MomentLooker::MomentLooker(const model::Project& project, const Scene& scene, const model::RuleBook& book,
                            const Movement& movement, GapMemo* memo, const ClearanceOptions& options)
-    : project_(project), book_(book), limits_(book), movement_(movement), memo_(memo), options_(options) {
+    : project_(project), book_(book), first_(scene.bodies.data()), known_(scene.bodies.size()), movement_(movement),
+      memo_(memo), options_(options) {
     growth_mm_per_m_ = book.figure("hot_growth_mm_per_m");
     expected_travel_mm_ = book.figure("travel_not_given_mm");
-    if (options.effort == Effort::None) return;
-    for (const PlacedBody& body : scene.bodies) {
-        const kinematics::Chain* chain = movement.chainOf(body.ref);
-        if (!chain || !body.solid()) continue;
-        Speeds speeds;
-        speeds.mm_per_unit = kinematics::fastest(*chain, movement.freedoms,
+    for (std::size_t n = 0; n < scene.bodies.size(); ++n) {
+        const PlacedBody& body = scene.bodies[n];
+        Known& its = known_[n];
+        its.chain = movement.chainOf(body.ref);
+        its.hot = inGroup(book, body.body.category, "hot");
+        its.travels = inGroup(book, body.body.category, "travels");
+        if (options.effort == Effort::None || !its.chain || !body.solid()) continue;
+        Speeds& speeds = its.speeds.emplace();
+        speeds.mm_per_unit = kinematics::fastest(*its.chain, movement.freedoms,
                                                  shape::moved(body.made->collider->bounds(), body.pose_vehicle_body));
         for (std::size_t i = 0; i < movement.freedoms.size(); ++i) {
             const double reach = speeds.mm_per_unit[i] * std::max(-movement.freedoms[i].low, movement.freedoms[i].high);
             speeds.all_mm += reach;
             if (movement.without_rocking[i]) speeds.without_rocking_mm += reach;
         }
-        speeds_.emplace(body.ref, std::move(speeds));
     }
 }
 
+const MomentLooker::Known& MomentLooker::known(const PlacedBody& body) const {
+    return known_[static_cast<std::size_t>(&body - first_)];
+}
+
 const MomentLooker::Speeds* MomentLooker::speedsOf(const PlacedBody& body) const {
-    const auto found = speeds_.find(body.ref);
-    return found == speeds_.end() ? nullptr : &found->second;
+    const Known& its = known(body);
+    return its.speeds ? &*its.speeds : nullptr;
 }
 
 bool MomentLooker::travelUnknown(const PlacedBody& body) const {
-    return !body.in_donor && inGroup(book_, body.body.category, "travels") && !movement_.chainOf(body.ref);
+    return !body.in_donor && known(body).travels && !chainOf(body);
 }
 
 double MomentLooker::growth_mm(const PlacedBody& a, const PlacedBody& b) const {
     double sum = 0;
     for (const PlacedBody* body : {&a, &b})
-        if (inGroup(book_, body->body.category, "hot"))
-            sum += growth_mm_per_m_ * largestExtent_mm(*body) / 1000; // mm per m
+        if (known(*body).hot) sum += growth_mm_per_m_ * largestExtent_mm(*body) / 1000; // mm per m
     return sum;
 }
 
@@ -186,7 +229,7 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
     pose_a.pretranslate(shift_a_mm);
     // A donor that is moved takes the line it rocks about along.
     std::optional<kinematics::Chain> along;
-    const kinematics::Chain* chain_a = movement_.chainOf(a.ref);
+    const kinematics::Chain* chain_a = chainOf(a);
     if (chain_a && a.in_donor && !shift_a_mm.isZero(0)) {
         along = *chain_a;
         for (kinematics::Motion& motion : *along)
@@ -195,12 +238,30 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
         chain_a = &*along;
     }
 
+    const bool here = shift_a_mm.isZero(0);
+    // The speeds of a shifted body are those of its place.
+    const MovingBody moving_a{a.made->collider.get(), pose_a, chain_a, here && of_a ? &of_a->mm_per_unit : nullptr};
+    const MovingBody moving_b{b.made->collider.get(), b.pose_vehicle_body, chainOf(b),
+                              of_b ? &of_b->mm_per_unit : nullptr};
+    const bool live = memo_ && options_.effort == Effort::Bounds && here;
+    std::string still;
+    if (live) {
+        still = a.made->key + b.made->key;
+        addBytes(still, b.pose_vehicle_body.matrix().data(), 16);
+        if (moving_b.chain)
+            for (const kinematics::Motion& motion : *moving_b.chain) std::visit(Print{still}, motion);
+        for (const kinematics::Stop& stop : movement_.stops) {
+            addBytes(still, stop.lean.data(), stop.lean.size());
+            addBytes(still, stop.weight.data(), stop.weight.size());
+            addBytes(still, &stop.most, 1);
+        }
+    }
     std::string key;
     if (memo_) {
         key = a.made->key + b.made->key + movement_.print;
         for (const PlacedBody* body : {&a, &b}) {
             addBytes(key, (body == &a ? pose_a : b.pose_vehicle_body).matrix().data(), 16);
-            if (const kinematics::Chain* chain = body == &a ? chain_a : movement_.chainOf(body->ref))
+            if (const kinematics::Chain* chain = body == &a ? chain_a : chainOf(*body))
                 for (const kinematics::Motion& motion : *chain) std::visit(Print{key}, motion);
             key += '|';
         }
@@ -213,13 +274,25 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
     if (const auto known = memo_ ? memo_->moments.find(key) : std::nullopt) {
         found = *known;
     } else {
-        // The speeds of a shifted body are those of its place.
-        const bool here = shift_a_mm.isZero(0);
-        found = worstGap({a.made->collider.get(), pose_a, chain_a, here && of_a ? &of_a->mm_per_unit : nullptr},
-                         {b.made->collider.get(), b.pose_vehicle_body, movement_.chainOf(b.ref),
-                          of_b ? &of_b->mm_per_unit : nullptr},
-                         movement_.freedoms, request);
-        if (memo_ && !options_.stop.stopped()) memo_->moments.keep(key, found);
+        const auto earlier = live ? memo_->earlier(a.ref, b.ref, rocking) : nullptr;
+        auto told = earlier ? carried(*earlier, still, moving_a, moving_b, request) : std::nullopt;
+        const bool searched = !told;
+        found = told ? std::move(*told) : worstGap(moving_a, moving_b, movement_.freedoms, request);
+        if (memo_ && !options_.stop.stopped()) {
+            memo_->moments.keep(key, found);
+            if (live && searched) {
+                EarlierMoment kept;
+                kept.still = std::move(still);
+                kept.pose_rest = pose_a;
+                if (chain_a) kept.chain = *chain_a;
+                kept.freedoms = movement_.freedoms;
+                kept.least_mm = found.gap.contact == Contact::Overlap  ? 0
+                                : found.gap.contact == Contact::Beyond ? out.range_mm - found.hidden_mm
+                                                                       : found.gap.gap_mm - found.hidden_mm;
+                kept.found = found;
+                memo_->keepEarlier(a.ref, b.ref, rocking, std::move(kept));
+            }
+        }
     }
     out.gap = found.gap;
     out.state = found.state;
@@ -228,7 +301,7 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
     out.states = found.states;
     out.complete = found.complete;
     if (const auto* chain = chain_a) out.moved_a = kinematics::movedFromRest(*chain, out.state);
-    if (const auto* chain = movement_.chainOf(b.ref)) out.moved_b = kinematics::movedFromRest(*chain, out.state);
+    if (const auto* chain = chainOf(b)) out.moved_b = kinematics::movedFromRest(*chain, out.state);
     judge(out, pair);
     if (verdict && out.verdict == Verdict::Go) { // the least was not looked for
         out.bound = true;
@@ -239,10 +312,73 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
     return out;
 }
 
+std::optional<WorstGap> MomentLooker::carried(const EarlierMoment& earlier, const std::string& still,
+                                              const MovingBody& a, const MovingBody& b,
+                                              const WorstRequest& request) const {
+    const Isometry3d move = a.pose_rest * earlier.pose_rest.inverse(Eigen::Isometry);
+    const std::vector<kinematics::Freedom>& now = movement_.freedoms;
+    if (earlier.still != still || earlier.freedoms.size() != now.size()) return std::nullopt;
+    if (!isMoved(earlier.chain.empty() ? nullptr : &earlier.chain, a.chain, move)) return std::nullopt;
+    // A point q of it at any state is now where the move takes q, or carried as far as that: it went |move·q − q|,
+    // which is what the middle went and what the turn does to what is farthest from there.
+    const Eigen::AlignedBox3d& box = a.collider->bounds();
+    const Vector3d middle = earlier.pose_rest * box.center();
+    double reach_mm = box.diagonal().norm() / 2;
+    for (std::size_t i = 0; a.speed && i < now.size(); ++i)
+        reach_mm += (*a.speed)[i] * std::max(-now[i].low, now[i].high);
+    const double half_turn = std::sqrt(std::max(0.0, (3 - move.linear().trace()) / 4)); // sine of half its angle
+    double nearer_mm = (move * middle - middle).norm() + 2 * half_turn * reach_mm;
+    // A state has, within what its freedoms have gained, a neighbour that was looked at.
+    for (std::size_t i = 0; i < now.size(); ++i) {
+        if (now[i].id != earlier.freedoms[i].id) return std::nullopt;
+        if (request.free && !(*request.free)[i]) continue;
+        const double gained =
+            std::max({0.0, earlier.freedoms[i].low - now[i].low, now[i].high - earlier.freedoms[i].high});
+        const auto holds = [i](const kinematics::Stop& stop) { return stop.lean[i] != 0 || stop.weight[i] != 0; };
+        if (gained > 0 && std::any_of(movement_.stops.begin(), movement_.stops.end(), holds)) return std::nullopt;
+        for (const MovingBody* body : {&a, &b})
+            if (body->speed) nearer_mm += gained * (*body->speed)[i];
+    }
+    if (nearer_mm > most_carried_mm) return std::nullopt;
+    const double least_mm = earlier.least_mm - nearer_mm;
+    WorstGap out = earlier.found;
+    out.states = 0;
+    if (out.gap.contact == Contact::Beyond) {
+        if (least_mm < request.settled_above_mm) return std::nullopt;
+        out.hidden_mm = std::max(0.0, request.range_mm - least_mm);
+        return out;
+    }
+    for (std::size_t i = 0; i < now.size(); ++i) out.state[i] = std::clamp(out.state[i], now[i].low, now[i].high);
+    if (!kinematics::allowed(movement_.stops, out.state)) return std::nullopt;
+    proximity::GapRequest ask;
+    ask.range_mm = request.range_mm + nearer_mm;
+    ask.depth = false;
+    ask.stop = request.stop;
+    const auto at = [&out](const MovingBody& body) {
+        return body.chain ? kinematics::movedFromRest(*body.chain, out.state) * body.pose_rest : body.pose_rest;
+    };
+    out.gap = proximity::gap(*a.collider, at(a), *b.collider, at(b), ask);
+    out.states = 1;
+    out.complete = true;
+    if (out.gap.contact == Contact::Overlap) {
+        out.hidden_mm = 0;
+        return out;
+    }
+    // At rest it may be worse by now.
+    if (request.rest && request.rest->contact == Contact::Apart && request.rest->gap_mm < out.gap.gap_mm) {
+        out.gap = *request.rest;
+        out.state = kinematics::atRest(now);
+    }
+    const bool no_go = out.gap.gap_mm < request.settled_below_mm, go = least_mm >= request.settled_above_mm;
+    if (!no_go && !go) return std::nullopt;
+    out.hidden_mm = std::max(0.0, out.gap.gap_mm - least_mm);
+    return out;
+}
+
 std::optional<Moment> MomentLooker::groundMoment(const PairGap& pair, const PlacedBody& a, const PlacedBody& b) const {
     const bool ground_a = a.body.category == "ground", ground_b = b.body.category == "ground";
     if (!options_.sag.any() || ground_a == ground_b || !pair.limit || !project_.vehicle) return std::nullopt;
-    if (movement_.chainOf((ground_a ? b : a).ref) && !(ground_a ? b : a).in_donor) return std::nullopt; // unsprung
+    if (chainOf(ground_a ? b : a) && !(ground_a ? b : a).in_donor) return std::nullopt; // unsprung
     const Isometry3d moved =
         groundMoved(*project_.vehicle, options_.sag.front_mm.value_or(0), options_.sag.rear_mm.value_or(0));
     Moment out;
@@ -261,11 +397,10 @@ std::optional<Moment> MomentLooker::groundMoment(const PairGap& pair, const Plac
     return out;
 }
 
-void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b, const Eigen::AlignedBox3d& bounds_a,
-                        const Eigen::AlignedBox3d& bounds_b) const {
+void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b, const model::MovingLimits& limits,
+                        const Eigen::AlignedBox3d& bounds_a, const Eigen::AlignedBox3d& bounds_b) const {
     if (options_.effort == Effort::None || pair.overlap() || !pair.limit) return;
     if (options_.effort == Effort::Verdict && pair.rest_verdict == Verdict::NoGo) return;
-    const model::MovingLimits& limits = limits_.of(a, b);
     if (!limits.worst) {
         pair.worst = groundMoment(pair, a, b);
         return;
@@ -285,7 +420,7 @@ void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b,
         moment.verdict = moment.margin_mm < 0 ? Verdict::NoGo : Verdict::Unknown;
         pair.travel = std::move(moment);
     }
-    if (movement_.chainOf(a.ref) == movement_.chainOf(b.ref)) {
+    if (chainOf(a) == chainOf(b)) {
         // They stand still against each other; what is hot still grows.
         if (growth_mm(a, b) > 0) pair.worst = moment(pair, a, b, *limits.worst, true, apart_mm, Vector3d::Zero());
         return;

@@ -2,7 +2,6 @@
 #pragma once
 
 #include "fit/clearance.h"
-#include "fit/moving_limits.h"
 
 namespace gabarit::fit {
 
@@ -13,8 +12,8 @@ public:
                  const Movement& movement, GapMemo* memo, const ClearanceOptions& options);
 
     /// Fills `pair.travel` and `pair.worst`. Its gap at rest, limit and accuracy are there; neither overlaps.
-    void look(PairGap& pair, const PlacedBody& a, const PlacedBody& b, const Eigen::AlignedBox3d& bounds_a,
-              const Eigen::AlignedBox3d& bounds_b) const;
+    void look(PairGap& pair, const PlacedBody& a, const PlacedBody& b, const model::MovingLimits& limits,
+              const Eigen::AlignedBox3d& bounds_a, const Eigen::AlignedBox3d& bounds_b) const;
     /// Whether `body` is of a kind that travels, and nothing says how far.
     bool travelUnknown(const PlacedBody& body) const;
     /// How far such a body is expected to come at most.
@@ -28,20 +27,35 @@ private:
         double all_mm = 0;             ///< over the whole movement
         double without_rocking_mm = 0; ///< with the engine at rest
     };
+    /// What is asked of a body for each of its pairs.
+    struct Known {
+        const kinematics::Chain* chain = nullptr;
+        std::optional<Speeds> speeds; ///< of what moves
+        bool hot = false;
+        bool travels = false; ///< it is of a kind that does
+    };
+    /// `body` is one of the scene's.
+    const Known& known(const PlacedBody& body) const;
+    const kinematics::Chain* chainOf(const PlacedBody& body) const { return known(body).chain; }
     const Speeds* speedsOf(const PlacedBody& body) const;
     Moment moment(const PairGap& pair, const PlacedBody& a, const PlacedBody& b, const model::Limit& limit,
                   bool rocking, double apart_mm, const Eigen::Vector3d& shift_a_mm) const;
+    /// The moment as an earlier search of the same pair tells it, if that is enough for a verdict. Only what was
+    /// shifted since counts: at the state that was worst the gap is measured, of all others it is known how much nearer
+    /// they can be.
+    std::optional<WorstGap> carried(const EarlierMoment& earlier, const std::string& still, const MovingBody& a,
+                                    const MovingBody& b, const WorstRequest& request) const;
     std::optional<Moment> groundMoment(const PairGap& pair, const PlacedBody& a, const PlacedBody& b) const;
     void judge(Moment& moment, const PairGap& pair) const;
     double growth_mm(const PlacedBody& a, const PlacedBody& b) const;
 
     const model::Project& project_;
     const model::RuleBook& book_;
-    MovingLimitTable limits_;
+    const PlacedBody* first_ = nullptr;
+    std::vector<Known> known_; ///< in the scene's order
     const Movement& movement_;
     GapMemo* memo_;
     const ClearanceOptions& options_;
-    std::map<model::BodyRef, Speeds> speeds_;
     double growth_mm_per_m_ = 0;
     double expected_travel_mm_ = 0;
 };

@@ -120,6 +120,7 @@ private:
         ask.range_mm = range_mm;
         ask.depth = false;
         ask.stop = request_.stop;
+        ask.witness = &witness_;
         const proximity::Gap gap =
             proximity::gap(*a_.collider, poseAt(a_, state), *b_.collider, poseAt(b_, state), ask);
         ++worst_.states;
@@ -205,6 +206,7 @@ private:
                 ask.range_mm = request_.range_mm;
                 ask.depth = false;
                 ask.stop = request_.stop;
+                ask.witness = &witness_;
                 const proximity::Gap gap =
                     proximity::gap(*a_.collider, poseAt(a_, state), *b_.collider, poseAt(b_, state), ask);
                 ++worst_.states;
@@ -250,6 +252,7 @@ private:
     std::vector<double> speed_; ///< of both together, mm per unit of each freedom
     WorstGap worst_;
     std::vector<State> overlapping_;
+    proximity::Witness witness_; ///< of the state before: neighbouring states are nearest at the same place
     std::priority_queue<StateBox, std::vector<StateBox>, LeastFirst> boxes_;
 };
 

@@ -37,6 +37,8 @@ void describe(describe::Visitor& v, Mounts& mounts);
 void describe(describe::Visitor& v, Isolator& isolator);
 void describe(describe::Visitor& v, HoldSigned& hold);
 void describe(describe::Visitor& v, Relief& relief);
+void describe(describe::Visitor& v, RuleRow& row);
+void describe(describe::Visitor& v, Figure& figure);
 void describe(describe::Visitor& v, RuleChoice& rules);
 void describe(describe::Visitor& v, RuleBook& book);
 void describe(describe::Visitor& v, FirstSurvey& survey);

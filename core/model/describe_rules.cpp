@@ -57,16 +57,35 @@ void describe(Visitor& v, RuleBook& book) {
     v.list(Member("cautions"), book.cautions);
 }
 
+namespace {
+
+/// A list that only one table may have.
+template <class T>
+void onlyOnce(Visitor& v, const char* key, std::vector<T>& all) {
+    std::vector<T> its;
+    v.list(Member(key), its);
+    if (its.empty()) return;
+    if (!all.empty()) return v.refuse(key, "another table has them already", "keep them in one");
+    all = std::move(its);
+}
+
+} // namespace
+
 void describeMore(Visitor& v, RuleBook& book) {
     std::vector<Figure> figures;
     v.list(Member("figures"), figures);
-    book.figures.insert(book.figures.end(), figures.begin(), figures.end());
+    for (Figure& figure : figures) {
+        for (const Figure& known : book.figures)
+            if (known.id == figure.id)
+                return v.refuse("figures", "\"" + figure.id + "\" is in another table already", "give it another id");
+        book.figures.push_back(std::move(figure));
+    }
     std::vector<Caution> cautions;
     v.list(Member("cautions"), cautions);
     book.cautions.insert(book.cautions.end(), cautions.begin(), cautions.end());
-    v.list(Member("tubes"), book.tubes);
-    v.list(Member("sheets"), book.sheets);
-    v.list(Member("isolators"), book.isolators);
+    onlyOnce(v, "tubes", book.tubes);
+    onlyOnce(v, "sheets", book.sheets);
+    onlyOnce(v, "isolators", book.isolators);
 }
 
 } // namespace gabarit::model

@@ -40,11 +40,26 @@ bool inside(const Collider& inner, const Isometry3d& pose_inner, const Collider&
 
 using Corners = std::array<Vector3d, 3>;
 
+enum class Side { NotTold, Inside, Outside };
+
 Corners cornersOf(const Collider& c, const Isometry3d& pose, long id) {
     const shape::Triangle& t = c.mesh().triangles[static_cast<std::size_t>(id)];
     Corners out;
     for (std::size_t i = 0; i < 3; ++i) out[i] = pose * c.mesh().points[static_cast<std::size_t>(t.corner[i])];
     return out;
+}
+
+/// On which side of B's surface A's nearest point lies, where what is nearest of B is the middle of a face: at edges
+/// and corners a face's normal does not tell.
+Side sideOf(const Collider& b, const Isometry3d& pose_b, const Nearest& near) {
+    const Corners face = cornersOf(b, pose_b, near.witness.b);
+    const Vector3d normal = (face[1] - face[0]).cross(face[2] - face[1]);
+    constexpr double well_within = 1e-3; // of the face's size: rounding moves a foot by far less
+    const double least = well_within * normal.squaredNorm();
+    if (!(least > 0)) return Side::NotTold;
+    for (std::size_t i = 0; i < 3; ++i)
+        if (normal.dot((face[(i + 1) % 3] - face[i]).cross(near.point_b - face[i])) < least) return Side::NotTold;
+    return normal.dot(near.point_a - near.point_b) > 0 ? Side::Outside : Side::Inside;
 }
 
 /// Where the sides of triangle `a` pierce triangle `b` (Möller and Trumbore 1997), added to a sum of points.
@@ -65,13 +80,13 @@ void addPiercings(const Corners& a, const Corners& b, Vector3d& sum, int& count)
 /// Contacts of the two surfaces: middle of the places where they cut each other, and the normals of the triangles that
 /// do (frame of the poses).
 bool surfacesMeet(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b,
-                  Vector3d* middle, std::vector<Vector3d>* normals) {
+                  Vector3d& middle, std::vector<Vector3d>& normals) {
     fcl::CollisionRequestd request;
-    request.num_max_contacts = middle ? most_contacts : 1;
-    request.enable_contact = middle != nullptr;
+    request.num_max_contacts = most_contacts;
+    request.enable_contact = true;
     fcl::CollisionResultd result;
-    fcl::collide(&a.tree().model, pose_a, &b.tree().model, pose_b, request, result);
-    if (!result.isCollision() || !middle) return result.isCollision();
+    fcl::collide(&a.tree().contacts(), pose_a, &b.tree().contacts(), pose_b, request, result);
+    if (!result.isCollision()) return false;
     // The library's own contact places may lie off both bodies by millimetres: the cuts themselves are computed.
     Vector3d cuts = Vector3d::Zero(), corners = Vector3d::Zero();
     int cut_count = 0;
@@ -81,12 +96,11 @@ bool surfacesMeet(const Collider& a, const Isometry3d& pose_a, const Collider& b
         addPiercings(in_a, in_b, cuts, cut_count);
         addPiercings(in_b, in_a, cuts, cut_count);
         corners += (in_a[0] + in_a[1] + in_a[2] + in_b[0] + in_b[1] + in_b[2]) / 6;
-        normals->push_back(-(in_a[1] - in_a[0]).cross(in_a[2] - in_a[0]).normalized());
-        normals->push_back((in_b[1] - in_b[0]).cross(in_b[2] - in_b[0]).normalized());
+        normals.push_back(-(in_a[1] - in_a[0]).cross(in_a[2] - in_a[0]).normalized());
+        normals.push_back((in_b[1] - in_b[0]).cross(in_b[2] - in_b[0]).normalized());
     }
     // Faces that lie in one plane pierce nowhere: their middle must do.
-    *middle =
-        cut_count > 0 ? Vector3d(cuts / cut_count) : Vector3d(corners / static_cast<double>(result.numContacts()));
+    middle = cut_count > 0 ? Vector3d(cuts / cut_count) : Vector3d(corners / static_cast<double>(result.numContacts()));
     return true;
 }
 
@@ -97,7 +111,7 @@ std::optional<fcl::DistanceResultd> distance(const Collider& a, const Isometry3d
     ask.enable_nearest_points = true;
     fcl::DistanceResultd result;
     result.min_distance = std::nextafter(range_mm, std::numeric_limits<double>::infinity()); // prunes what lies beyond
-    fcl::distance(&a.tree().model, pose_a, &b.tree().model, pose_b, ask, result);
+    fcl::distance(&a.tree().contacts(), pose_a, &b.tree().contacts(), pose_b, ask, result);
     if (result.o1 == nullptr || result.min_distance > range_mm) return std::nullopt;
     return result;
 }
@@ -246,7 +260,7 @@ Gap overlapGap(const Collider& a, const Isometry3d& pose_a, const Collider& b, c
 } // namespace
 
 bool overlaps(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b) {
-    return surfacesMeet(a, pose_a, b, pose_b, nullptr, nullptr) || inside(a, pose_a, b, pose_b) ||
+    return cut(a.tree().triangles, pose_a, b.tree().triangles, pose_b) || inside(a, pose_a, b, pose_b) ||
            inside(b, pose_b, a, pose_a);
 }
 
@@ -257,10 +271,31 @@ Gap gap(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Is
     const Eigen::AlignedBox3d box_a = shape::moved(a.bounds(), pose_a), box_b = shape::moved(b.bounds(), pose_b);
     if (boxDistance(box_a, box_b) > request.range_mm) return out;
 
+    constexpr double touching_mm = 1e-9;
+    const Witness seed = request.witness ? *request.witness : Witness{};
+    const auto near = nearest(a.tree().triangles, pose_a, b.tree().triangles, pose_b, request.range_mm, seed);
+    if (!near || (!near->meets && near->distance_mm > touching_mm)) { // no surface cuts another
+        if (box_a.intersects(box_b)) {
+            const Side side = near ? sideOf(b, pose_b, *near) : Side::NotTold;
+            const bool aInB = side == Side::Inside || (side == Side::NotTold && inside(a, pose_a, b, pose_b));
+            if (aInB || inside(b, pose_b, a, pose_a))
+                return overlapGap(a, pose_a, b, pose_b, (aInB ? box_a : box_b).center(), {}, request);
+        }
+        if (!near) return out;
+        if (request.witness) *request.witness = near->witness;
+        out.contact = Contact::Apart;
+        out.gap_mm = near->distance_mm;
+        out.point_a = near->point_a;
+        out.point_b = near->point_b;
+        out.away = (out.point_a - out.point_b).normalized();
+        return out;
+    }
+
+    // They cut, or touch: where and which way is told by the library.
     if (box_a.intersects(box_b)) {
         Vector3d middle = Vector3d::Zero();
         std::vector<Vector3d> normals;
-        if (surfacesMeet(a, pose_a, b, pose_b, &middle, &normals))
+        if (surfacesMeet(a, pose_a, b, pose_b, middle, normals))
             return overlapGap(a, pose_a, b, pose_b, middle, normals, request);
         const bool aInB = inside(a, pose_a, b, pose_b);
         if (aInB || inside(b, pose_b, a, pose_a))
@@ -273,7 +308,6 @@ Gap gap(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Is
     out.gap_mm = result->min_distance;
     out.point_a = result->nearest_points[0];
     out.point_b = result->nearest_points[1];
-    constexpr double touching_mm = 1e-9;
     if (out.gap_mm > touching_mm) {
         out.away = (out.point_a - out.point_b).normalized();
         return out;

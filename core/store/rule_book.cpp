@@ -29,28 +29,24 @@ Result<model::RuleBook> ruleBookFromText(const std::string& text, const std::str
     return book;
 }
 
-namespace {
-
-/// The book with the figures and tubes of a further table.
-Result<model::RuleBook> withMore(model::RuleBook book, const std::string& text, const std::string& file) {
+Result<model::RuleBook> withTable(model::RuleBook book, const std::string& text, const std::string& file) {
     const auto json = parseJson(text, file);
     if (!json) return json.error();
     std::optional<Error> error;
     ReadIo io(json.value(), "", error);
     describeMore(io, book);
-    if (error) return *error;
-    return book;
+    if (!error) return book;
+    error->where = file + ", " + error->where;
+    return *error;
 }
-
-} // namespace
 
 const model::RuleBook& defaultRuleBook() {
     static const model::RuleBook book = [] {
         auto read = ruleBookFromText(embedded::rules_clearance, "data/rules/clearance.json");
-        if (read) read = withMore(std::move(read).value(), embedded::rules_driveline, "data/rules/driveline.json");
-        if (read) read = withMore(std::move(read).value(), embedded::rules_mounts, "data/rules/mounts.json");
-        if (read) read = withMore(std::move(read).value(), embedded::rules_relief, "data/rules/relief.json");
-        if (read) read = withMore(std::move(read).value(), embedded::rules_weights, "data/rules/weights.json");
+        if (read) read = withTable(std::move(read).value(), embedded::rules_driveline, "data/rules/driveline.json");
+        if (read) read = withTable(std::move(read).value(), embedded::rules_mounts, "data/rules/mounts.json");
+        if (read) read = withTable(std::move(read).value(), embedded::rules_relief, "data/rules/relief.json");
+        if (read) read = withTable(std::move(read).value(), embedded::rules_weights, "data/rules/weights.json");
         if (!read) { // the program was built with a broken table: a programmer's error, not a user's
             std::fprintf(stderr, "gabarit: %s\n", read.error().line().c_str());
             std::abort();

@@ -67,6 +67,30 @@ class CliTest : public QObject {
     }
 
 private slots:
+    void helpOnAReport() {
+        const Ended reports = call({"help"});
+        QCOMPARE(reports.status, 0);
+        for (const char* name :
+             {"check", "clearance", "fit", "survey", "driveline", "gearing", "mounts", "relief", "weights", "parts"}) {
+            QVERIFY2(reports.out.contains(QLatin1String(name)), name);
+            const Ended one = call({"help", name});
+            QCOMPARE(one.status, 0);
+            QVERIFY2(one.out.contains(QStringLiteral("--json")), name); // how it is called…
+            QVERIFY2(!one.out.contains(u'|') && !one.out.contains(u'`'), name);
+            for (const QString& line : one.out.split(u'\n')) // a terminal's width, but for options
+                QVERIFY2(line.size() <= 100 || line.contains(QStringLiteral("--")), qPrintable(line));
+        }
+        const Ended clearance = call({"help", "clearance"});
+        QVERIFY(clearance.out.contains(QStringLiteral("margin = gap − limit"))); // …what it holds…
+        QVERIFY(clearance.out.contains(QStringLiteral("What it leaves out")));   // …and what not
+        QVERIFY(!clearance.out.contains(QStringLiteral("## ")));
+        const Ended tidy = call({"help", "tidy"});
+        QCOMPARE(tidy.status, 0);
+        QVERIFY(tidy.out.contains(QStringLiteral("--out")));
+        const Ended none = call({"help", "clearence"});
+        QCOMPARE(none.status, 2);
+        QVERIFY(none.err.contains(QStringLiteral("clearence")) && none.err.contains(QStringLiteral("clearance")));
+    }
     void checkOnTheDemoNamesTheTrouble() {
         const Ended ended = call({"check", demo});
         QCOMPARE(ended.status, 1);

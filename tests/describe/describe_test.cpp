@@ -283,6 +283,26 @@ private slots:
             QCOMPARE(Eigen::Vector3d(before.vehicle->hard_points[i].at_mm - after.vehicle->hard_points[i].at_mm),
                      Eigen::Vector3d(0, 0, 100));
     }
+    void aTableReplacesNothingUnseen() {
+        const RuleBook& book = store::defaultRuleBook();
+        const auto added = store::withTable(
+            book, "{\"figures\": [{\"id\": \"new_mm\", \"value\": 3, \"source\": \"a test\"}]}", "new.json");
+        QVERIFY(added);
+        QCOMPARE(added.value().figure("new_mm"), 3.0);
+        QCOMPARE(added.value().isolators.size(), book.isolators.size());
+        const std::string known = book.figures.front().id;
+        const std::pair<std::string, std::string> wrong[] = {
+            {"{\"figures\": [{\"id\": \"" + known + "\", \"value\": 3}]}", known},
+            {"{\"tubes\": [{\"outside_mm\": 30, \"wall_mm\": 2}]}", "tubes"},
+            {"{\"isolators\": [{\"id\": \"i\", \"name\": \"I\", \"axial_n_per_mm\": 1, \"shear_n_per_mm\": 1}]}",
+             "isolators"}};
+        for (const auto& [text, named] : wrong) {
+            const auto refused = store::withTable(book, text, "second.json");
+            QVERIFY2(!refused, text.c_str());
+            QVERIFY2(refused.error().line().find(named) != std::string::npos, refused.error().line().c_str());
+            QVERIFY(refused.error().where.find("second.json") == 0);
+        }
+    }
     void anOutlineHoldsEveryMember() {
         const describe::Outline outline = describe::outlineOf<Project>("project");
         QVERIFY(outline.types.count("shaft_line") && outline.types.count("mount_face"));
