@@ -48,14 +48,17 @@ void gabaritGaps(benchmark::State& state, fit::Depth depth, int threads) {
     const model::Project project = demo();
     study::Study study(store::defaultRuleBook());
     study.run(std::make_shared<const model::Project>(project), options(fit::Depth::Searched));
-    int step = 0, pairs = 0;
+    int step = 0, pairs = 0, states = 0;
     for (auto _ : state) {
         const auto reports =
             study.run(std::make_shared<const model::Project>(nudged(project, ++step)), options(depth, threads));
         pairs = reports.clearance->pairs_checked;
+        states += reports.clearance->states;
         benchmark::DoNotOptimize(reports.findings.size());
     }
     state.counters["pairs"] = pairs;
+    // At how many states of the movement a gap was measured, each nudge.
+    state.counters["states"] = benchmark::Counter(states, benchmark::Counter::kAvgIterations);
 }
 
 /// What a straightforward program would do: every pair, the library's distance without a limit, and its collision

@@ -26,6 +26,9 @@ public:
     /// With what welding may pull, where one of the two hangs on the mounts and the other does not. Stays where it is.
     const PairLimits& of(const model::RuleBook& book, const PlacedBody& a, std::uint32_t kind_a, const PlacedBody& b,
                          std::uint32_t kind_b);
+    const PairLimits& of(const model::RuleBook& book, const PlacedBody& a, const PlacedBody& b) {
+        return of(book, a, kindOf(a), b, kindOf(b));
+    }
 
 private:
     std::uint64_t mark_ = 0;

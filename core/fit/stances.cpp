@@ -1,6 +1,6 @@
 #include "fit/stances.h"
 
-#include "fit/moving_limits.h"
+#include "fit/limit_table.h"
 
 #include <algorithm>
 #include <cmath>
@@ -23,7 +23,8 @@ class Stands {
 public:
     Stands(const model::Project& project, const Scene& scene, const model::RuleBook& book, const Movement& movement,
            const StopToken& stop)
-        : project_(project), scene_(scene), book_(book), movement_(movement), stop_(stop), limits_(book) {
+        : project_(project), scene_(scene), book_(book), movement_(movement), stop_(stop) {
+        limits_.begin(book);
         for (const PlacedBody& body : scene.bodies)
             if (body.in_donor && body.solid())
                 unit_.emplace_back(&body, shape::moved(body.made->collider->bounds(), body.pose_vehicle_body));
@@ -107,7 +108,7 @@ private:
             for (const auto& [a, box_a] : unit_) {
                 const double apart_mm = std::sqrt(box_a.squaredExteriorDistance(box_b));
                 if (apart_mm > farthest_mm) continue;
-                const model::MovingLimits& limits = limits_.of(*a, b);
+                const model::MovingLimits& limits = limits_.of(book_, *a, b).moving;
                 const auto& limit = limits.travel ? limits.travel : limits.worst;
                 if (limit && !model::joinedPair(project_, a->ref, b.ref))
                     candidates.push_back({*a, b, *limit, pose_b, apart_mm});
@@ -152,7 +153,7 @@ private:
     const model::RuleBook& book_;
     const Movement& movement_;
     StopToken stop_;
-    MovingLimitTable limits_;
+    mutable LimitTable limits_;
     std::vector<std::pair<const PlacedBody*, Eigen::AlignedBox3d>> unit_; ///< its solid bodies
     std::optional<double> ground_z_mm_;
     std::optional<double> ground_accuracy_mm_;
