@@ -60,7 +60,7 @@ void Checker::onText(const Member& m, std::string& value) {
     const std::string key = m.key;
     if (m.is_id) return id(value);
     if (value.empty()) {
-        if (m.filled) say(key == "name" ? "it has no name" : "its " + key + " is empty", "give it");
+        if (m.filled) say(key == "name" ? "it has no name" : "no " + key + " is given", "give it");
         return;
     }
     if (m.words && !isOneOf(*m.words, value))
