@@ -1,5 +1,6 @@
 #include "store/csv.h"
 
+#include "model/describe.h"
 #include "model/edit.h"
 #include "quantity/number.h"
 #include "quantity/plain_text.h"
@@ -14,31 +15,10 @@
 namespace gabarit::store {
 namespace {
 
-using model::OnCar;
+using describe::Member;
 using model::Part;
-using model::PartState;
 
-constexpr std::array<std::pair<const char*, PartState>, 7> states{{{"needed", PartState::Needed},
-                                                                   {"ordered", PartState::Ordered},
-                                                                   {"here", PartState::Here},
-                                                                   {"test_fitted", PartState::TestFitted},
-                                                                   {"fitted", PartState::Fitted},
-                                                                   {"to_return", PartState::ToReturn},
-                                                                   {"sold", PartState::Sold}}};
-constexpr std::array<std::pair<const char*, model::MassFrom>, 4> mass_from_words{
-    {{"not_said", model::MassFrom::NotSaid},
-     {"weighed", model::MassFrom::Weighed},
-     {"catalogue", model::MassFrom::Catalogue},
-     {"estimated", model::MassFrom::Estimated}}};
-const char* massFromWord(model::MassFrom from) {
-    for (const auto& word : mass_from_words)
-        if (word.second == from && from != model::MassFrom::NotSaid) return word.first;
-    return "";
-}
-constexpr std::array<std::pair<const char*, OnCar>, 3> on_car_words{
-    {{"no", OnCar::No}, {"on", OnCar::On}, {"off", OnCar::Off}}};
-
-std::string number(const std::optional<double>& v) {
+std::string figure(const std::optional<double>& v) {
     if (!v) return {};
     constexpr int digits = 10;
     return quantity::briefNumber(*v, digits);
@@ -199,7 +179,8 @@ Result<Table> tableOf(const std::string& whole, const std::string& file, const s
 }
 
 /// Reads a number cell into `value`; an absent column leaves it, an empty cell empties it.
-std::optional<Error> readNumber(const Table& table, const Row& row, const char* column, std::optional<double>& value) {
+std::optional<Error> readNumber(const Table& table, const Row& row, const std::string& column,
+                                std::optional<double>& value) {
     auto text = table.at(row, column);
     if (!text) return std::nullopt;
     if (text->empty()) {
@@ -215,51 +196,148 @@ std::optional<Error> readNumber(const Table& table, const Row& row, const char* 
     return std::nullopt;
 }
 
-const std::vector<std::string> part_columns{
-    "id",      "name",      "why",       "source",    "state",     "cost", "on_car",
-    "mass_kg", "mass_from", "x_mm",      "y_mm",      "z_mm",      "body", "rides_on_donor",
-    "needs",   "option",    "size_1_mm", "size_2_mm", "size_3_mm", "home", "note"};
-const std::vector<std::string> load_columns{"name", "mass_kg", "mass_from", "x_mm", "y_mm", "z_mm"};
-using Columns = std::array<const char*, 3>;
-constexpr Columns place_columns{"x_mm", "y_mm", "z_mm"};
-constexpr Columns size_columns{"size_1_mm", "size_2_mm", "size_3_mm"};
+using Columns = std::vector<std::string>;
 
-/// Three numbers that are there together or not at all.
-std::optional<Error> readThree(const Table& table, const Row& row, const Columns& columns,
-                               std::optional<Eigen::Vector3d>& at) {
-    std::array<std::optional<double>, 3> xyz;
-    int given = 0;
-    for (std::size_t i = 0; i < 3; ++i) {
-        if (at) xyz[i] = (*at)[static_cast<int>(i)];
-        if (auto wrong = readNumber(table, row, columns[i], xyz[i])) return wrong;
-        given += xyz[i].has_value();
-    }
-    if (given == 0)
-        at.reset();
-    else if (given == 3)
-        at = Eigen::Vector3d(*xyz[0], *xyz[1], *xyz[2]);
-    else
-        return table.wrong(row, std::string(columns[0]) + ", " + columns[1] + ", " + columns[2],
-                           "only some of the three are given", "fill all three or none");
-    return std::nullopt;
+/// The three columns of a place ("x_mm", …) or of sizes ("size_1_mm", …).
+Columns threeOf(const Member& m) {
+    if (m.vector != describe::Vector::Size) return {"x_mm", "y_mm", "z_mm"};
+    const std::string key = m.key, unit = "_mm", stem = key.substr(0, key.size() - unit.size());
+    return {stem + "_1" + unit, stem + "_2" + unit, stem + "_3" + unit};
 }
 
-template <class Words, class E>
-std::optional<Error> readWord(const Table& table, const Row& row, const char* column, const Words& words, E& value) {
-    auto text = table.at(row, column);
-    if (!text || text->empty()) return std::nullopt;
-    std::replace(text->begin(), text->end(), ' ', '_');
-    std::replace(text->begin(), text->end(), '-', '_');
-    std::string list;
-    for (const auto& word : words) {
-        if (*text == word.first) {
-            value = word.second;
-            return std::nullopt;
+/// What stands in a table of a structure: the names of its columns, and the cells of one.
+class CellWriter : public describe::Walker {
+public:
+    /// `left_out`: members that have no column.
+    explicit CellWriter(const std::set<std::string>& left_out) : left_out_(left_out) {}
+    Columns heads, cells;
+
+    void onText(const Member& m, std::string& value) override { add(m, value); }
+    void onOptional(const Member& m, std::optional<double>& value) override { add(m, figure(value)); }
+    void onFlag(const Member& m, bool& value) override { add(m, value ? "yes" : "no"); }
+    void onPoint(const Member& m, Eigen::Vector3d& value) override { three(m, value); }
+    void onOptional(const Member& m, std::optional<Eigen::Vector3d>& value) override { three(m, value); }
+    void onTexts(const Member& m, std::vector<std::string>& value) override {
+        std::string all;
+        for (const std::string& text : value) all += (all.empty() ? "" : " ") + text;
+        add(m, all);
+    }
+    void onChoice(const Member& m, const describe::Words& words, int& place) override {
+        const bool said = place >= 0 && !(m.usual && *m.usual == place);
+        add(m, said ? words[static_cast<std::size_t>(place)] : "");
+    }
+
+private:
+    void add(const Member& m, const std::string& text) {
+        if (left_out_.count(m.key)) return;
+        heads.emplace_back(m.key);
+        cells.push_back(text);
+    }
+    void three(const Member& m, const std::optional<Eigen::Vector3d>& value) {
+        if (left_out_.count(m.key)) return;
+        const Columns names = threeOf(m);
+        heads.insert(heads.end(), names.begin(), names.end());
+        for (int i = 0; i < 3; ++i) cells.push_back(value ? figure((*value)[i]) : std::string());
+    }
+    const std::set<std::string>& left_out_;
+};
+
+const std::set<std::string> every_member;
+const std::set<std::string> not_of_loads{"option", "off"}; // a load comes with no option and is taken off in the window
+
+template <class T>
+Columns columnsOf(const std::set<std::string>& left_out) {
+    CellWriter writer(left_out);
+    T fresh{};
+    describe::visit(writer, fresh);
+    return writer.heads;
+}
+
+template <class T>
+std::string lineOf(const T& item, const std::set<std::string>& left_out) {
+    CellWriter writer(left_out);
+    describe::show(writer, item);
+    return line(writer.cells);
+}
+
+/// Takes a row's cells into an item. A column that the table does not have leaves what is there; the first thing wrong
+/// is kept, and ends it. Names and ids are the caller's.
+class CellReader : public describe::Walker {
+public:
+    /// `fresh`: the item is a new one.
+    CellReader(const Table& table, const Row& row, bool fresh) : table_(table), row_(row), fresh_(fresh) {}
+    std::optional<Error> wrong;
+
+    bool fills() const override { return true; }
+    void onText(const Member& m, std::string& value) override {
+        if (m.is_id || std::string(m.key) == "name") return;
+        if (const auto text = table_.at(row_, m.key)) value = *text;
+    }
+    void onOptional(const Member& m, std::optional<double>& value) override {
+        if (!wrong) wrong = readNumber(table_, row_, m.key, value);
+    }
+    void onFlag(const Member& m, bool& value) override {
+        static const describe::Words answers{"no", "yes"};
+        int place = value;
+        onChoice(m, answers, place);
+        value = place == 1;
+    }
+    void onPoint(const Member& m, Eigen::Vector3d& value) override {
+        std::optional<Eigen::Vector3d> at;
+        if (!fresh_) at = value;
+        onOptional(m, at);
+        if (at)
+            value = *at;
+        else if (!wrong)
+            wrong = table_.wrong(row_, namesOf(threeOf(m)), "its place is not given", "fill all three");
+    }
+    /// Three numbers that are there together or not at all.
+    void onOptional(const Member& m, std::optional<Eigen::Vector3d>& at) override {
+        const Columns columns = threeOf(m);
+        std::array<std::optional<double>, 3> xyz;
+        int given = 0;
+        for (std::size_t i = 0; i < 3 && !wrong; ++i) {
+            if (at) xyz[i] = (*at)[static_cast<int>(i)];
+            wrong = readNumber(table_, row_, columns[i], xyz[i]);
+            given += xyz[i].has_value();
         }
-        list += (list.empty() ? "" : ", ") + std::string(word.first);
+        if (wrong) return;
+        if (given == 0)
+            at.reset();
+        else if (given == 3)
+            at = Eigen::Vector3d(*xyz[0], *xyz[1], *xyz[2]);
+        else
+            wrong = table_.wrong(row_, namesOf(columns), "only some of the three are given", "fill all three or none");
     }
-    return table.wrong(row, column, "\"" + *text + "\" is not one of those allowed", "use " + list);
-}
+    void onTexts(const Member& m, std::vector<std::string>& value) override {
+        const auto text = table_.at(row_, m.key);
+        if (!text) return;
+        value.clear();
+        std::istringstream words(*text);
+        for (std::string word; words >> word;) value.push_back(word);
+    }
+    void onChoice(const Member& m, const describe::Words& words, int& place) override {
+        auto text = table_.at(row_, m.key);
+        if (wrong || !text || text->empty()) return;
+        std::replace(text->begin(), text->end(), ' ', '_');
+        std::replace(text->begin(), text->end(), '-', '_');
+        std::string list;
+        for (std::size_t i = 0; i < words.size(); ++i) {
+            if (*text == words[i]) {
+                place = static_cast<int>(i);
+                return;
+            }
+            list += (list.empty() ? "" : ", ") + std::string(words[i]);
+        }
+        wrong = table_.wrong(row_, m.key, "\"" + *text + "\" is not one of those allowed", "use " + list);
+    }
+
+private:
+    static std::string namesOf(const Columns& columns) { return columns[0] + ", " + columns[1] + ", " + columns[2]; }
+    const Table& table_;
+    const Row& row_;
+    bool fresh_;
+};
 
 void readText(const Table& table, const Row& row, const char* column, std::string& value) {
     if (const auto text = table.at(row, column)) value = *text;
@@ -278,59 +356,22 @@ Result<model::Project> checked(const model::Project& before, model::Project afte
 
 } // namespace
 
-const char* stateWord(PartState state) {
-    for (const auto& word : states)
-        if (word.second == state) return word.first;
-    return "needed";
-}
-
 std::string partsCsv(const model::Project& project) {
-    std::string out = line(part_columns);
-    for (const Part& part : project.parts.value_or(std::vector<Part>{})) {
-        std::string needs;
-        for (const model::PartId& id : part.needs) needs += (needs.empty() ? "" : " ") + id.text;
-        const auto at = [&](int i) { return part.at_mm ? number((*part.at_mm)[i]) : std::string(); };
-        const auto size = [&](int i) { return part.size_mm ? number((*part.size_mm)[i]) : std::string(); };
-        const char* onCar = "no";
-        for (const auto& word : on_car_words)
-            if (word.second == part.on_car) onCar = word.first;
-        out += line({part.id.text,
-                     part.name,
-                     part.why,
-                     part.source,
-                     stateWord(part.state),
-                     number(part.cost),
-                     onCar,
-                     number(part.mass_kg),
-                     massFromWord(part.mass_from),
-                     at(0),
-                     at(1),
-                     at(2),
-                     part.body,
-                     part.rides_on_donor ? "yes" : "no",
-                     needs,
-                     part.option,
-                     size(0),
-                     size(1),
-                     size(2),
-                     part.home,
-                     part.note});
-    }
+    std::string out = line(columnsOf<Part>(every_member));
+    for (const Part& part : project.parts.value_or(std::vector<Part>{})) out += lineOf(part, every_member);
     return out;
 }
 
 std::string loadsCsv(const model::Project& project) {
-    std::string out = line(load_columns);
+    std::string out = line(columnsOf<model::Mass>(not_of_loads));
     if (project.weights)
-        for (const model::Mass& load : project.weights->loads)
-            out += line({load.name, number(load.mass_kg), massFromWord(load.from), number(load.at_mm.x()),
-                         number(load.at_mm.y()), number(load.at_mm.z())});
+        for (const model::Mass& load : project.weights->loads) out += lineOf(load, not_of_loads);
     return out;
 }
 
 Result<model::Project> withPartsCsv(const model::Project& project, const std::string& text, const std::string& file,
                                     const model::RuleBook& book) {
-    const auto read = tableOf(text, file, part_columns);
+    const auto read = tableOf(text, file, columnsOf<Part>(every_member));
     if (!read) return read.error();
     const Table& table = read.value();
     model::Project out = project;
@@ -356,33 +397,16 @@ Result<model::Project> withPartsCsv(const model::Project& project, const std::st
         if (fresh) parts.emplace_back().id.text = id;
         Part* part = &parts[held->second];
         part->name = name;
-        readText(table, row, "why", part->why);
-        readText(table, row, "source", part->source);
-        readText(table, row, "option", part->option);
-        readText(table, row, "body", part->body);
-        readText(table, row, "note", part->note);
-        if (auto wrong = readWord(table, row, "state", states, part->state)) return *wrong;
-        if (auto wrong = readWord(table, row, "on_car", on_car_words, part->on_car)) return *wrong;
-        if (auto wrong = readNumber(table, row, "cost", part->cost)) return *wrong;
-        if (auto wrong = readNumber(table, row, "mass_kg", part->mass_kg)) return *wrong;
-        if (auto wrong = readWord(table, row, "mass_from", mass_from_words, part->mass_from)) return *wrong;
-        if (auto wrong = readThree(table, row, place_columns, part->at_mm)) return *wrong;
-        if (auto wrong = readThree(table, row, size_columns, part->size_mm)) return *wrong;
-        readText(table, row, "home", part->home);
-        const std::array<std::pair<const char*, bool>, 2> yes{{{"yes", true}, {"no", false}}};
-        if (auto wrong = readWord(table, row, "rides_on_donor", yes, part->rides_on_donor)) return *wrong;
-        if (const auto needs = table.at(row, "needs")) {
-            part->needs.clear();
-            std::istringstream words(*needs);
-            for (std::string word; words >> word;) part->needs.push_back(model::PartId{word});
-        }
+        CellReader reader(table, row, fresh);
+        describe::visit(reader, *part);
+        if (reader.wrong) return *reader.wrong;
     }
     return checked(project, std::move(out), file, book);
 }
 
 Result<model::Project> withLoadsCsv(const model::Project& project, const std::string& text, const std::string& file,
                                     const model::RuleBook& book) {
-    const auto read = tableOf(text, file, load_columns);
+    const auto read = tableOf(text, file, columnsOf<model::Mass>(not_of_loads));
     if (!read) return read.error();
     const Table& table = read.value();
     model::Project out = project;
@@ -393,18 +417,11 @@ Result<model::Project> withLoadsCsv(const model::Project& project, const std::st
     for (const Row& row : table.rows) {
         const std::string name = table.at(row, "name").value_or("");
         if (name.empty()) return table.wrong(row, "name", "it has no name", "name the load");
-        std::optional<Eigen::Vector3d> at;
         const auto [held, fresh] = place.emplace(name, loads.size());
-        if (fresh)
-            loads.emplace_back().name = name;
-        else
-            at = loads[held->second].at_mm;
-        model::Mass* load = &loads[held->second];
-        if (auto wrong = readNumber(table, row, "mass_kg", load->mass_kg)) return *wrong;
-        if (auto wrong = readWord(table, row, "mass_from", mass_from_words, load->from)) return *wrong;
-        if (auto wrong = readThree(table, row, place_columns, at)) return *wrong;
-        if (!at) return table.wrong(row, "x_mm, y_mm, z_mm", "a load needs its place", "fill all three");
-        load->at_mm = *at;
+        if (fresh) loads.emplace_back().name = name;
+        CellReader reader(table, row, fresh);
+        describe::visit(reader, loads[held->second]);
+        if (reader.wrong) return *reader.wrong;
     }
     return checked(project, std::move(out), file, book);
 }

@@ -20,9 +20,6 @@ Result<model::Project> withPartsCsv(const model::Project& project, const std::st
 Result<model::Project> withLoadsCsv(const model::Project& project, const std::string& text, const std::string& file,
                                     const model::RuleBook& book);
 
-/// The words of a part's state as in files: "needed", "test_fitted"…
-const char* stateWord(model::PartState state);
-
 /// A sheet of first-survey readings worked into a project: columns `entry` and `value`, and `accuracy_mm`, `who`,
 /// `note` where they are known. A value is a number in `shown`'s unit, or has its own ("21 1/4 in"). Errors name file,
 /// line and column; nothing is taken then.
