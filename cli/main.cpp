@@ -116,6 +116,8 @@ int report(const Options& options, Writer json, Teller text,
     if (withAdvice) reports = study.advised(std::move(reports), run);
     const std::string out = options.json ? json(reports, options.file) : text(reports, run.shown);
     put(out);
+    for (const study::Failed& failed : reports.failed)
+        tell(failed.discipline + " could not be reckoned (" + failed.words + "); please report it with the file");
     const auto judged = verdict(reports);
     return (!judged || *judged == model::Verdict::Go) && !options.newer ? exit_go : exit_not_go;
 }

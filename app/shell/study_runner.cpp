@@ -89,6 +89,8 @@ void StudyRunner::loop() {
             serve(request, stop);
         } catch (const std::exception& e) { // out of memory, or a programmer's mistake: the window stays
             std::fprintf(stderr, "gabarit: a run was given up: %s\n", e.what());
+            // What stood before was of another project.
+            emit reportsReady(std::make_shared<const study::Reports>(study::givenUp(request.project, e.what())), true);
         }
         bool done = false;
         {

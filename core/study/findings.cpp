@@ -472,8 +472,24 @@ void addStances(std::vector<Finding>& out, const fit::StanceReport& report, bool
 
 } // namespace
 
-std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBook& book, Shown shown) {
+std::vector<Finding> failedFindings(const Reports& reports) {
     std::vector<Finding> out;
+    for (const Failed& failed : reports.failed) {
+        Finding f;
+        f.id = failed.discipline + ":failed";
+        if (std::any_of(out.begin(), out.end(), [&f](const Finding& known) { return known.id == f.id; })) continue;
+        f.discipline = failed.discipline;
+        f.verdict = Verdict::Unknown;
+        f.title = upperFirst(failed.discipline) + " could not be reckoned";
+        f.detail = "It ended with \"" + failed.words + "\": nothing of it is known.";
+        f.help = "Please report it with the file. The other figures stand.";
+        out.push_back(std::move(f));
+    }
+    return out;
+}
+
+std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBook& book, Shown shown) {
+    std::vector<Finding> out = failedFindings(reports);
     if (reports.clearance) {
         if (!reports.clearance->reason.empty()) {
             Finding f;

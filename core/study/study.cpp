@@ -4,6 +4,8 @@
 #include "study/relief_fixed.h"
 
 #include <algorithm>
+#include <new>
+#include <stdexcept>
 
 namespace gabarit::study {
 namespace {
@@ -48,7 +50,36 @@ void takeWorst(Reports& reports) {
     }
 }
 
+std::string& throwing() {
+    static std::string discipline;
+    return discipline;
+}
+
+/// Runs a discipline. What it throws makes it unknown, with its words, and stops none of the others.
+template <class Run>
+void guarded(Reports& reports, const char* discipline, Run run) {
+    const auto fail = [&](const std::string& words) { reports.failed.push_back({discipline, words}); };
+    try {
+        if (throwing() == discipline) throw std::runtime_error("a test threw this");
+        run();
+    } catch (const std::bad_alloc&) { fail("there is not enough memory"); } catch (const std::exception& e) {
+        fail(e.what());
+    }
+}
+
 } // namespace
+
+void throwIn(const std::string& discipline) { throwing() = discipline; }
+
+Reports givenUp(std::shared_ptr<const model::Project> project, const std::string& words) {
+    Reports out;
+    out.project = out.moving = std::move(project);
+    out.failed.push_back({"clearance", words});
+    out.complete = true;
+    out.findings = failedFindings(out);
+    takeWorst(out);
+    return out;
+}
 
 std::string totalWords(const Reports& reports) {
     if (!reports.asked) return "not asked";
@@ -82,19 +113,27 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     model::RuleBook book = model::applied(book_, reports.project->rules);
     reports.own_limits_below = model::weakerThanTheBook(book_, reports.project->rules);
     reports.own_figures = model::ownFigures(book_, reports.project->rules);
-    if (reports.project->mounts) {
+    guarded(reports, "mounts", [&] {
+        if (!reports.project->mounts) return;
         reports.mounts = mounts::judgeMounts(*reports.project, book, {drivenLoad_kg(*reports.project, book)});
         if (reports.mounts) book.weld_pull_mm = reports.mounts->weld_pull_mm;
         if (reports.mounts) reports.moving = rockedByMounts(reports.project, *reports.mounts);
-    }
-    reports.relief = relief::judgeRelief(*reports.project, book, {}, &pockets_);
-    reports.scene = fit::makeScene(*reports.moving, colliders_, {options.threads, options.stop});
-    if (reports.relief) addFixedNear(*reports.relief, *reports.project, reports.scene, book, colliders_);
+    });
+    guarded(reports, "relief", [&] { reports.relief = relief::judgeRelief(*reports.project, book, {}, &pockets_); });
+    bool placed = false;
+    guarded(reports, "clearance", [&] {
+        reports.scene = fit::makeScene(*reports.moving, colliders_, {options.threads, options.stop});
+        placed = true;
+    });
+    guarded(reports, "relief", [&] {
+        if (reports.relief) addFixedNear(*reports.relief, *reports.project, reports.scene, book, colliders_);
+    });
     const auto ask = [&reports](model::Verdict verdict) {
         reports.asked = true;
         reports.verdict = model::worse(reports.verdict, verdict);
     };
-    if (fit::isAsked(*reports.moving)) {
+    guarded(reports, "clearance", [&] {
+        if (!placed || !fit::isAsked(*reports.moving)) return;
         fit::ClearanceOptions clearance;
         clearance.depth = options.depth;
         clearance.threads = options.threads;
@@ -108,15 +147,16 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         }
         reports.clearance = fit::clearance(*reports.moving, reports.scene, book, &memo_, clearance);
         ask(reports.clearance->verdict);
-    }
-    reports.driveline = driveline::driveline(*reports.project, book);
+    });
+    guarded(reports, "driveline", [&] { reports.driveline = driveline::driveline(*reports.project, book); });
     if (reports.driveline) ask(reports.driveline->verdict);
-    reports.gearing = gearing::gearing(*reports.project, book);
+    guarded(reports, "gearing", [&] { reports.gearing = gearing::gearing(*reports.project, book); });
     if (reports.gearing) ask(reports.gearing->verdict);
     if (reports.mounts) ask(reports.mounts->verdict);
     if (reports.relief) ask(reports.relief->verdict);
     if (options.stop.stopped()) return reports; // not complete: nobody looks at it
-    if (reports.clearance) {
+    guarded(reports, "clearance", [&] {
+        if (!reports.clearance) return;
         const fit::SceneOptions quickly{options.threads, options.stop};
         reports.access = fit::toolAccess(*reports.moving, reports.scene, book, colliders_, quickly);
         for (const fit::ToolAccess& access : reports.access) ask(access.verdict);
@@ -130,8 +170,9 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
             reports.measured = fit::measuredAgainstPlanned(*reports.moving, reports.scene, book);
         fit::hold(*reports.clearance, *reports.moving, reports.measured);
         ask(reports.clearance->verdict);
-    }
-    if (!options.stop.stopped()) {
+    });
+    guarded(reports, "clearance", [&] {
+        if (options.stop.stopped() || !placed) return;
         if (reports.clearance && reports.clearance->movement) {
             reports.stances = fit::stances(*reports.moving, reports.scene, book, *reports.clearance->movement,
                                            reports.clearance->sag, options.stop);
@@ -143,17 +184,19 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
         reports.outgoing = fit::againstOutgoing(*reports.moving, reports.scene);
         reports.free_room =
             fit::freeRoom(*reports.moving, reports.scene, book, colliders_, {options.threads, options.stop});
-    }
-    reports.survey = surveyState(*reports.project, book);
-    reports.hoist = weights::hoist(*reports.project);
-    if (reports.project->weights) {
+    });
+    guarded(reports, "survey", [&] { reports.survey = surveyState(*reports.project, book); });
+    guarded(reports, "weights", [&] {
+        reports.hoist = weights::hoist(*reports.project);
+        if (!reports.project->weights) return;
         reports.weights = weights::axleLoads(*reports.project, book);
         ask(reports.weights->verdict);
-    }
-    if (reports.project->parts) {
+    });
+    guarded(reports, "parts", [&] {
+        if (!reports.project->parts) return;
         reports.parts = ledger::parts(*reports.project);
         if (reports.parts->verdict) ask(*reports.parts->verdict);
-    }
+    });
     reports.complete = !options.stop.stopped();
     if (reports.complete) {
         // Two generations: what this run did not ask for goes with the next.

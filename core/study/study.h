@@ -59,8 +59,15 @@ struct Gauge {
     std::optional<double> figure;
 };
 
+/// A discipline that could not be reckoned because something threw: a library, or the end of the memory.
+struct Failed {
+    std::string discipline; ///< as Finding::discipline
+    std::string words;      ///< what it threw
+};
+
 struct Reports {
     std::shared_ptr<const model::Project> project;
+    std::vector<Failed> failed; ///< their reports are missing and they count as unknown
     /// The same with the engine's movement as its mounts allow it, where none was given by hand: what gaps are held by.
     std::shared_ptr<const model::Project> moving;
     fit::Scene scene;
@@ -125,6 +132,12 @@ private:
     relief::ReliefMemo pockets_;
 };
 
+/// Reports in which nothing is known, because a run was given up: they take the place of older figures.
+Reports givenUp(std::shared_ptr<const model::Project> project, const std::string& words);
+
+/// For tests: from now on the named discipline throws as it begins; empty: none does.
+void throwIn(const std::string& discipline);
+
 /// The total as it is shown: "go", "no-go", "go; do not cut yet"; "not asked" when there is nothing to judge.
 std::string totalWords(const Reports& reports);
 /// The worst of a discipline's own verdict and of its findings that do not only hold up cutting; nothing when it was
@@ -153,6 +166,8 @@ std::string suspectWords(const model::Project& project, const fit::MeasuredRepor
 
 /// The findings of a run's reports, sorted. Used by Study; open for tests.
 std::vector<Finding> collectFindings(const Reports& reports, const model::RuleBook& book, quantity::Shown shown);
+/// Those of what could not be reckoned; part of the above.
+std::vector<Finding> failedFindings(const Reports& reports);
 /// The gauges of a run's reports, in the order of the strip.
 std::vector<Gauge> collectGauges(const Reports& reports, quantity::Shown shown);
 

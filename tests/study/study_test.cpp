@@ -52,6 +52,41 @@ Vector3d centreOf(const study::Reports& reports, const char* body) {
 class StudyTest : public QObject {
     Q_OBJECT
 private slots:
+    void cleanup() { study::throwIn(""); }
+    /// What throws is unknown, with its words; nothing of it stands, and the others stand as they did.
+    void aDisciplineThatThrowsIsUnknown() {
+        Project p = demo();
+        p.active_placement.text = "second-try"; // its total is go
+        const study::Reports whole = run(p);
+        QCOMPARE(whole.verdict, Verdict::Go);
+        QVERIFY(whole.failed.empty());
+        for (const char* name : {"clearance", "driveline", "gearing", "mounts", "relief", "weights", "parts"}) {
+            study::throwIn(name);
+            const study::Reports reports = run(p);
+            QVERIFY2(reports.complete, name);
+            QVERIFY2(reports.verdict >= Verdict::Unknown, name);
+            QVERIFY2(*study::verdictOf(reports, name) >= Verdict::Unknown, name);
+            const auto told = std::count_if(reports.findings.begin(), reports.findings.end(), [&](const auto& f) {
+                return f.id == std::string(name) + ":failed" && f.verdict == Verdict::Unknown &&
+                       f.detail.find("a test threw this") != std::string::npos;
+            });
+            QVERIFY2(told == 1, name);
+            const auto stands = [&](const char* other, const auto& now, const auto& before) {
+                QVERIFY2(now.has_value() == (name != std::string(other)) && before, name);
+            };
+            stands("clearance", reports.clearance, whole.clearance.has_value());
+            stands("driveline", reports.driveline, whole.driveline.has_value());
+            stands("gearing", reports.gearing, whole.gearing.has_value());
+            stands("mounts", reports.mounts, whole.mounts.has_value());
+            stands("relief", reports.relief, whole.relief.has_value());
+            stands("weights", reports.weights, whole.weights.has_value());
+            stands("parts", reports.parts, whole.parts.has_value());
+            if (name != std::string("gearing")) QCOMPARE(reports.gearing->verdict, whole.gearing->verdict);
+        }
+        const study::Reports nothing = study::givenUp(std::make_shared<const Project>(p), "out of memory");
+        QCOMPARE(nothing.verdict, Verdict::Unknown);
+        QVERIFY(nothing.asked && nothing.complete && !nothing.clearance && nothing.findings.size() == 1);
+    }
     void sagThatIsLeftOutSaysWhy() {
         const Project whole = demo();
         QVERIFY(run(whole).stances->sag.any());
