@@ -40,26 +40,11 @@ bool inside(const Collider& inner, const Isometry3d& pose_inner, const Collider&
 
 using Corners = std::array<Vector3d, 3>;
 
-enum class Side { NotTold, Inside, Outside };
-
 Corners cornersOf(const Collider& c, const Isometry3d& pose, long id) {
     const shape::Triangle& t = c.mesh().triangles[static_cast<std::size_t>(id)];
     Corners out;
     for (std::size_t i = 0; i < 3; ++i) out[i] = pose * c.mesh().points[static_cast<std::size_t>(t.corner[i])];
     return out;
-}
-
-/// On which side of B's surface A's nearest point lies, where what is nearest of B is the middle of a face: at edges
-/// and corners a face's normal does not tell.
-Side sideOf(const Collider& b, const Isometry3d& pose_b, const Nearest& near) {
-    const Corners face = cornersOf(b, pose_b, near.witness.b);
-    const Vector3d normal = (face[1] - face[0]).cross(face[2] - face[1]);
-    constexpr double well_within = 1e-3; // of the face's size: rounding moves a foot by far less
-    const double least = well_within * normal.squaredNorm();
-    if (!(least > 0)) return Side::NotTold;
-    for (std::size_t i = 0; i < 3; ++i)
-        if (normal.dot((face[(i + 1) % 3] - face[i]).cross(near.point_b - face[i])) < least) return Side::NotTold;
-    return normal.dot(near.point_a - near.point_b) > 0 ? Side::Outside : Side::Inside;
 }
 
 /// Where the sides of triangle `a` pierce triangle `b` (Möller and Trumbore 1997), added to a sum of points.
@@ -260,8 +245,12 @@ Gap overlapGap(const Collider& a, const Isometry3d& pose_a, const Collider& b, c
 } // namespace
 
 bool overlaps(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b) {
-    return cut(a.tree().triangles, pose_a, b.tree().triangles, pose_b) || inside(a, pose_a, b, pose_b) ||
-           inside(b, pose_b, a, pose_a);
+    // Where faces lie on each other either of the two may miss it by rounding: what one of them sees is there.
+    if (cut(a.tree().triangles, pose_a, b.tree().triangles, pose_b)) return true;
+    fcl::CollisionRequestd request;
+    fcl::CollisionResultd result;
+    fcl::collide(&a.tree().contacts(), pose_a, &b.tree().contacts(), pose_b, request, result);
+    return result.isCollision() || inside(a, pose_a, b, pose_b) || inside(b, pose_b, a, pose_a);
 }
 
 Gap gap(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Isometry3d& pose_b,
@@ -276,8 +265,7 @@ Gap gap(const Collider& a, const Isometry3d& pose_a, const Collider& b, const Is
     const auto near = nearest(a.tree().triangles, pose_a, b.tree().triangles, pose_b, request.range_mm, seed);
     if (!near || (!near->meets && near->distance_mm > touching_mm)) { // no surface cuts another
         if (box_a.intersects(box_b)) {
-            const Side side = near ? sideOf(b, pose_b, *near) : Side::NotTold;
-            const bool aInB = side == Side::Inside || (side == Side::NotTold && inside(a, pose_a, b, pose_b));
+            const bool aInB = inside(a, pose_a, b, pose_b);
             if (aInB || inside(b, pose_b, a, pose_a))
                 return overlapGap(a, pose_a, b, pose_b, (aInB ? box_a : box_b).center(), {}, request);
         }

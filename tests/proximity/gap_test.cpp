@@ -89,6 +89,27 @@ std::vector<Case> cases() {
 class GapTest : public QObject {
     Q_OBJECT
 private slots:
+    /// A body of two pieces: the one that is nearest stands outside, the other one deep inside.
+    void aPieceInsideIsFoundBehindANearerOne() {
+        const auto meshOf = [](const ShapeSpec& spec) {
+            return shape::makeMesh(shape::makeSolid(spec).value()).value().mesh;
+        };
+        shape::Mesh two;
+        for (const Vector3d& place : {Vector3d(0, 0, 0), Vector3d(107, 0, 0)}) {
+            const shape::Mesh one = meshOf(BoxSpec{{10, 10, 10}});
+            const int first = static_cast<int>(two.points.size());
+            for (const Vector3d& p : one.points) two.points.push_back(p + place);
+            for (shape::Triangle t : one.triangles) {
+                for (int& corner : t.corner) corner += first;
+                two.triangles.push_back(t);
+            }
+        }
+        const proximity::Collider pieces(two, 0), cube(meshOf(BoxSpec{{200, 200, 200}}), 0);
+        const proximity::Gap found = proximity::gap(pieces, at({0, 0, 0}), cube, at({0, 0, 0}), {});
+        QCOMPARE(found.contact, Contact::Overlap); // 2 mm of air at the outer piece say nothing of the inner one
+        QVERIFY(proximity::overlaps(pieces, at({0, 0, 0}), cube, at({0, 0, 0})));
+        QCOMPARE(proximity::gap(pieces, at({110, 0, 0}), cube, at({0, 0, 0}), {}).contact, Contact::Apart);
+    }
     void known_data() {
         QTest::addColumn<int>("which");
         int i = 0;
