@@ -1,4 +1,5 @@
 // All gaps of the demo after a nudge, beside plain FCL over the same pairs.
+#include "fit/fit_report.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
@@ -34,29 +35,34 @@ model::Project nudged(const model::Project& project, int step) {
     return moved;
 }
 
-study::RunOptions options(fit::Depth depth, int threads = 1) {
+study::RunOptions options(discipline::Depth depth, int threads = 1) {
     study::RunOptions run;
     // As the window asks: bounds of the movement while the hand moves, all of it at rest.
-    run.effort = depth == fit::Depth::Searched ? fit::Effort::Full : fit::Effort::Bounds;
+    run.effort = depth == discipline::Depth::Searched ? discipline::Effort::Full : discipline::Effort::Bounds;
     run.depth = depth;
     run.threads = threads;
     return run;
 }
 
 /// One thread against the library's one; the window takes two.
-void gabaritGaps(benchmark::State& state, fit::Depth depth, int threads) {
+void gabaritGaps(benchmark::State& state, discipline::Depth depth, int threads) {
     const model::Project project = demo();
     study::Study study(store::defaultRuleBook());
-    study.run(std::make_shared<const model::Project>(project), options(fit::Depth::Searched));
+    study.run(std::make_shared<const model::Project>(project), options(discipline::Depth::Searched));
     int step = 0, pairs = 0, states = 0;
+    std::size_t judged = 0;
     for (auto _ : state) {
         const auto reports =
             study.run(std::make_shared<const model::Project>(nudged(project, ++step)), options(depth, threads));
-        pairs = reports.clearance->pairs_checked;
-        states += reports.clearance->states;
+        pairs = reports.with<fit::FitReport>().clearance->pairs_checked;
+        states += reports.with<fit::FitReport>().clearance->states;
+        judged += reports.judged.size();
         benchmark::DoNotOptimize(reports.findings.size());
     }
     state.counters["pairs"] = pairs;
+    state.counters["judged"] = // disciplines a nudge, of all there are
+        benchmark::Counter(static_cast<double>(judged), benchmark::Counter::kAvgIterations);
+    state.counters["disciplines"] = static_cast<double>(disciplines::all().size());
     // At how many states of the movement a gap was measured, each nudge.
     state.counters["states"] = benchmark::Counter(states, benchmark::Counter::kAvgIterations);
 }
@@ -67,8 +73,8 @@ void plainFclGaps(benchmark::State& state) {
     const model::Project project = demo();
     proximity::ColliderCache cache;
     std::map<model::BodyRef, std::unique_ptr<Model>> models;
-    const fit::Scene first = fit::makeScene(project, cache);
-    for (const fit::PlacedBody& body : first.bodies) {
+    const placed::Scene first = placed::makeScene(project, cache);
+    for (const placed::PlacedBody& body : first.bodies) {
         const shape::Mesh& mesh = body.made->collider->mesh();
         std::vector<fcl::Triangle> triangles;
         for (const shape::Triangle& t : mesh.triangles)
@@ -82,11 +88,11 @@ void plainFclGaps(benchmark::State& state) {
     }
     int step = 0, pairs = 0;
     for (auto _ : state) {
-        const fit::Scene scene = fit::makeScene(nudged(project, ++step), cache);
+        const placed::Scene scene = placed::makeScene(nudged(project, ++step), cache);
         pairs = 0;
         for (std::size_t i = 0; i < scene.bodies.size(); ++i)
             for (std::size_t j = i + 1; j < scene.bodies.size(); ++j) {
-                const fit::PlacedBody &a = scene.bodies[i], &b = scene.bodies[j];
+                const placed::PlacedBody &a = scene.bodies[i], &b = scene.bodies[j];
                 if (!fit::canMoveAgainst(a, b) || model::joinedPair(project, a.ref, b.ref)) continue;
                 ++pairs;
                 fcl::DistanceRequestd ask;
@@ -102,47 +108,48 @@ void plainFclGaps(benchmark::State& state) {
 
 /// The worst-moment table of a demo after each nudge: full, as bounds while the hand moves, and at rest alone to take
 /// off from both. States are those at which a gap was measured.
-void worstMoments(benchmark::State& state, const char* file, fit::Effort effort) {
+void worstMoments(benchmark::State& state, const char* file, discipline::Effort effort) {
     const model::Project project = demo(file);
     proximity::ColliderCache cache;
     const model::RuleBook book = model::applied(store::defaultRuleBook(), project.rules);
     fit::ClearanceOptions ask;
-    ask.depth = fit::Depth::Skipped;
+    ask.depth = discipline::Depth::Skipped;
     ask.effort = effort;
     int step = 0, states = 0;
     for (auto _ : state) {
         const model::Project there = nudged(project, ++step);
-        const auto report = fit::clearance(there, fit::makeScene(there, cache), book, nullptr, ask);
+        const auto report = fit::clearance(there, placed::makeScene(there, cache), book, nullptr, ask);
         states = report.states;
         benchmark::DoNotOptimize(report.pairs.size());
     }
     state.counters["states"] = states;
 }
 
-BENCHMARK_CAPTURE(worstMoments, tarn_full, "harrow-tarn", fit::Effort::Full)
+BENCHMARK_CAPTURE(worstMoments, tarn_full, "harrow-tarn", discipline::Effort::Full)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
-BENCHMARK_CAPTURE(worstMoments, tarn_while_the_hand_moves, "harrow-tarn", fit::Effort::Bounds)
+BENCHMARK_CAPTURE(worstMoments, tarn_while_the_hand_moves, "harrow-tarn", discipline::Effort::Bounds)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
-BENCHMARK_CAPTURE(worstMoments, tarn_at_rest_only, "harrow-tarn", fit::Effort::None)
+BENCHMARK_CAPTURE(worstMoments, tarn_at_rest_only, "harrow-tarn", discipline::Effort::None)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
-BENCHMARK_CAPTURE(worstMoments, quad_full, "skerry-quad", fit::Effort::Full)
+BENCHMARK_CAPTURE(worstMoments, quad_full, "skerry-quad", discipline::Effort::Full)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
-BENCHMARK_CAPTURE(worstMoments, quad_while_the_hand_moves, "skerry-quad", fit::Effort::Bounds)
+BENCHMARK_CAPTURE(worstMoments, quad_while_the_hand_moves, "skerry-quad", discipline::Effort::Bounds)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
-BENCHMARK_CAPTURE(worstMoments, quad_at_rest_only, "skerry-quad", fit::Effort::None)
+BENCHMARK_CAPTURE(worstMoments, quad_at_rest_only, "skerry-quad", discipline::Effort::None)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
 
-BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves, fit::Depth::Nearby, 1)->Unit(benchmark::kMillisecond);
-BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves_as_in_the_window, fit::Depth::Nearby, 2)
+BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves, discipline::Depth::Nearby, 1)->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(gabaritGaps, while_the_hand_moves_as_in_the_window, discipline::Depth::Nearby, 2)
     ->Unit(benchmark::kMillisecond)
     ->UseRealTime();
-BENCHMARK_CAPTURE(gabaritGaps, at_rest_all_depths_searched, fit::Depth::Searched, 1)->Unit(benchmark::kMillisecond);
+BENCHMARK_CAPTURE(gabaritGaps, at_rest_all_depths_searched, discipline::Depth::Searched, 1)
+    ->Unit(benchmark::kMillisecond);
 BENCHMARK(plainFclGaps)->Unit(benchmark::kMillisecond);
 
 } // namespace

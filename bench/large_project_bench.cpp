@@ -137,6 +137,58 @@ void nudge(benchmark::State& state, const std::string& path) {
     state.counters["longest_turn_ms"] = longest_ms;
 }
 
+/// One nudge of a window that has come to rest: from the key to the drawing of the new place (to_drawing_ms), to the
+/// gaps that belong to it, painted (the time per iteration), and to the last figure (to_last_ms). `judged`: how many
+/// disciplines the nudge asked, live and at rest.
+void nudgeToGaps(benchmark::State& state, const std::string& path) {
+    if (!std::getenv("DISPLAY")) {
+        state.SkipWithError("no display: run it under scripts/with-display");
+        return;
+    }
+    application();
+    app::MainWindow window;
+    window.resize(1280, 800);
+    window.show();
+    if (!window.open(QString::fromStdString(path))) {
+        state.SkipWithError("it was not opened");
+        return;
+    }
+    app::Session& session = window.session();
+    const auto waitUntil = [](auto done) {
+        while (!done()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
+    };
+    const auto ofThisPlace = [&](const auto& what) { return what && what->project == session.project(); };
+    bool settled = false;
+    QObject::connect(&session, &app::Session::settled, &window, [&] { settled = true; });
+    const auto quiet = [&] { return ofThisPlace(session.reports()) && settled; };
+    waitUntil(quiet);
+    double way_mm = 1, to_drawing_ms = 0, to_last_ms = 0;
+    std::size_t judged = 0;
+    for (auto _ : state) {
+        QElapsedTimer since;
+        since.start();
+        settled = false;
+        const auto passed = [&] { return static_cast<double>(since.nsecsElapsed()) / 1e6; };
+        session.nudge({way_mm, 0, 0});
+        way_mm = -way_mm * 1.01; // never the same place twice: nothing of it is kept
+        waitUntil([&] { return ofThisPlace(session.picture()); });
+        to_drawing_ms += passed();
+        waitUntil([&] { return ofThisPlace(session.reports()); });
+        QCoreApplication::processEvents(); // and painted
+        state.PauseTiming();
+        judged += session.reports()->judged.size();
+        waitUntil(quiet);
+        to_last_ms += passed();
+        judged += session.reports()->judged.size();
+        state.ResumeTiming();
+    }
+    const auto each = [](double sum) { return benchmark::Counter(sum, benchmark::Counter::kAvgIterations); };
+    state.counters["to_drawing_ms"] = each(to_drawing_ms);
+    state.counters["to_last_ms"] = each(to_last_ms);
+    state.counters["judged"] = each(static_cast<double>(judged));
+}
+
+BENCHMARK_CAPTURE(nudgeToGaps, demo, demoPath())->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK_CAPTURE(openFile, demo, demoPath())->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(openFile, bodies_2000, largePath())->Unit(benchmark::kMillisecond);
 BENCHMARK_CAPTURE(nudge, demo, demoPath())->Unit(benchmark::kMillisecond)->UseRealTime();

@@ -1,8 +1,9 @@
 // The mounts' report: loads, equilibria with stops, modes.
+#include "make/bracket_route.h"
 #include "mounts/tune.h"
+#include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
-#include "study/bracket_route.h"
 
 #include <benchmark/benchmark.h>
 
@@ -49,12 +50,12 @@ void bracketsRouted(benchmark::State& state) {
     const model::Project project = demo("harrow-tarn");
     for (auto _ : state) {
         proximity::ColliderCache cache;
-        const fit::Scene scene = fit::makeScene(project, cache);
+        const placed::Scene scene = placed::makeScene(project, cache);
         for (const model::Mount& mount : project.mounts->mounts)
             for (const mounts::Which which : {mounts::Which::Bracket, mounts::Which::Tower})
                 if (const model::Bracket* its = mounts::bracketOf(mount, which)) {
-                    const auto made = study::withBracketRouted(project, scene, store::defaultRuleBook(), mount.id,
-                                                               which, *its, cache);
+                    const auto made =
+                        make::withBracketRouted(project, scene, store::defaultRuleBook(), mount.id, which, *its, cache);
                     benchmark::DoNotOptimize(made.ok());
                 }
     }

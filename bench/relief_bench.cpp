@@ -1,8 +1,10 @@
 // A pocket's report, its proposal, and the templates of a project.
+#include "fit/fit_report.h"
+#include "make/pocket_proposal.h"
 #include "print/template_sheets.h"
+#include "relief/relief.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
-#include "study/pocket_proposal.h"
 
 #include <benchmark/benchmark.h>
 
@@ -33,8 +35,8 @@ void pocketProposed(benchmark::State& state) {
     const model::BodyId body{placement == 0 ? "front-crossmember" : "front-crossmember-let-in"};
     for (auto _ : state) {
         fit::GapMemo memo;
-        benchmark::DoNotOptimize(study::proposedPocket(reports, store::defaultRuleBook(), body,
-                                                       study::intrudersOf(reports, body), study.colliders(), memo));
+        benchmark::DoNotOptimize(make::proposedPocket(reports, store::defaultRuleBook(), body,
+                                                      make::intrudersOf(reports, body), study.colliders(), memo));
     }
 }
 

@@ -1,23 +1,20 @@
 // What reports as JSON are made of. Internal to the program.
 #pragma once
 
+#include "discipline/written.h"
+#include "make/relief_ways.h"
 #include "mounts/tune.h"
-#include "study/relief_ways.h"
-
-#include <nlohmann/json.hpp>
-
-#include <cmath>
 
 namespace gabarit::cli {
 
-using Json = nlohmann::ordered_json;
-
-inline double tidy(double v) {
-    constexpr double grain = 1e6; // a millionth of a millimetre: far below any accuracy
-    return std::round(v * grain) / grain + 0.0;
-}
-inline Json number(const std::optional<double>& v) { return v ? Json(tidy(*v)) : Json(nullptr); }
-inline Json point(const Eigen::Vector3d& v) { return Json::array({tidy(v.x()), tidy(v.y()), tidy(v.z())}); }
+using discipline::checksJson;
+using discipline::checksText;
+using discipline::Json;
+using discipline::not_asked;
+using discipline::number;
+using discipline::point;
+using discipline::Table;
+using discipline::tidy;
 
 /// What every report begins with.
 inline Json head(const char* report, const study::Reports& reports, const std::string& file) {
@@ -32,19 +29,13 @@ inline Json head(const char* report, const study::Reports& reports, const std::s
     return json;
 }
 
-Json checksJson(const std::vector<model::Check>& checks);
-std::string checksText(const std::vector<model::Check>& checks, const quantity::Shown& shown);
-
 Json tuningJson(const model::Project& project, const mounts::Tuning& tuning, const std::string& file);
 std::string tuningText(const mounts::Tuning& tuning, const quantity::Shown& shown);
 
-Json waysJson(const study::Reports& reports, const study::ReliefWays& ways, const std::string& file);
-std::string waysText(const study::ReliefWays& ways);
+Json waysJson(const study::Reports& reports, const make::ReliefWays& ways, const std::string& file);
+std::string waysText(const make::ReliefWays& ways);
 
-/// Of reports that are there.
-Json drivelinePart(const study::Reports& reports);
-Json gearingPart(const study::Reports& reports);
-Json mountsPart(const study::Reports& reports);
+/// Of a report that is there.
 Json reliefPart(const study::Reports& reports);
 
 } // namespace gabarit::cli

@@ -3,9 +3,12 @@
 #include "report_help.h"
 #include "report_json.h"
 #include "report_text.h"
-#include "table.h"
 
+#include "fit/fit_report.h"
+#include "make/bracket_route.h"
+#include "make/pocket_proposal.h"
 #include "mounts/apply.h"
+#include "placed/scene.h"
 #include "print/driveline_sheet.h"
 #include "print/fit_sheet.h"
 #include "print/jig_sheet.h"
@@ -19,9 +22,8 @@
 #include "store/rule_book.h"
 #include "store/safe_file.h"
 #include "store/schema.h"
-#include "study/bracket_route.h"
-#include "study/mounts_findings.h"
-#include "study/pocket_proposal.h"
+#include "survey/survey.h"
+#include "weights/driven_load.h"
 
 #include <CLI/CLI.hpp>
 
@@ -94,8 +96,13 @@ Result<model::Project> load(const Options& options) {
     return project;
 }
 
-using Writer = std::string (*)(const study::Reports&, const std::string&);
-using Teller = std::string (*)(const study::Reports&, quantity::Shown);
+/// A report of the command line.
+struct Report {
+    std::function<std::string(const study::Reports&, const std::string& file)> json;
+    std::function<std::string(const study::Reports&, quantity::Shown)> text;
+    std::function<std::optional<model::Verdict>(const study::Reports&)> verdict; ///< that the exit status tells
+    std::function<bool()> closer{};                                              ///< takes a closer look; none: not
+};
 
 study::RunOptions runOptions(const Options& options) {
     study::RunOptions run;
@@ -106,19 +113,18 @@ study::RunOptions runOptions(const Options& options) {
     return run;
 }
 
-int report(const Options& options, Writer json, Teller text,
-           std::optional<model::Verdict> (*verdict)(const study::Reports&), bool withAdvice) {
+int report(const Options& options, const Report& its) {
     auto project = load(options);
     if (!project) return complain(project.error());
     study::Study study(store::defaultRuleBook());
     const study::RunOptions run = runOptions(options);
     study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
-    if (withAdvice) reports = study.advised(std::move(reports), run);
-    const std::string out = options.json ? json(reports, options.file) : text(reports, run.shown);
+    if (its.closer && its.closer()) reports = study.advised(std::move(reports), run);
+    const std::string out = options.json ? its.json(reports, options.file) : its.text(reports, run.shown);
     put(out);
     for (const study::Failed& failed : reports.failed)
         tell(failed.discipline + " could not be reckoned (" + failed.words + "); please report it with the file");
-    const auto judged = verdict(reports);
+    const auto judged = its.verdict(reports);
     return (!judged || *judged == model::Verdict::Go) && !options.newer ? exit_go : exit_not_go;
 }
 
@@ -127,7 +133,7 @@ int tuneMounts(const Options& options) {
     auto project = load(options);
     if (!project) return complain(project.error());
     const model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
-    const auto found = mounts::tune(project.value(), book, {study::drivenLoad_kg(project.value(), book)});
+    const auto found = mounts::tune(project.value(), book, {weights::drivenLoad_kg(project.value(), book)});
     if (!found) return complain(found.error());
     const std::string text = options.json ? cli::tuningJson(project.value(), found.value(), options.file).dump(2) + "\n"
                                           : cli::tuningText(found.value(), runOptions(options).shown);
@@ -153,14 +159,14 @@ int makeBrackets(const Options& options) {
     model::Project made = std::move(project).value();
     if (!made.mounts) return complain(Error{"there are no mounts", options.file, "give them first"});
     proximity::ColliderCache cache;
-    const fit::Scene scene = fit::makeScene(made, cache);
+    const placed::Scene scene = placed::makeScene(made, cache);
     bool all = true;
     const std::vector<model::Mount> mounts = made.mounts->mounts;
     for (const model::Mount& mount : mounts)
         for (const mounts::Which which : {mounts::Which::Bracket, mounts::Which::Tower}) {
             const model::Bracket* wanted = mounts::bracketOf(mount, which);
             if (!wanted) continue;
-            auto next = study::withBracketRouted(made, scene, book, mount.id, which, *wanted, cache);
+            auto next = make::withBracketRouted(made, scene, book, mount.id, which, *wanted, cache);
             if (!next) {
                 all = false;
                 tell(next.error().line());
@@ -181,8 +187,9 @@ int proposePocket(const Options& options) {
     const study::RunOptions run = runOptions(options);
     const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
     const model::BodyId body{options.body};
-    const auto found = study::proposedPocket(reports, store::defaultRuleBook(), body, study::intrudersOf(reports, body),
-                                             study.colliders(), study.memo());
+    fit::GapMemo memo;
+    const auto found = make::proposedPocket(reports, store::defaultRuleBook(), body, make::intrudersOf(reports, body),
+                                            study.colliders(), memo);
     if (!found) return complain(found.error());
     auto read = store::readProject(options.file, store::defaultRuleBook()); // with the placement as it is in the file
     if (!read) return complain(read.error());
@@ -215,7 +222,7 @@ int waysOut(const Options& options) {
     const study::RunOptions run = runOptions(options);
     const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
     const auto ways =
-        study::waysOut(study, reports, store::defaultRuleBook(), refOf(options.body), refOf(options.other), run);
+        make::waysOut(study, reports, store::defaultRuleBook(), refOf(options.body), refOf(options.other), run);
     if (!ways) return complain(ways.error());
     const std::string text =
         options.json ? cli::waysJson(reports, ways.value(), options.file).dump(2) + "\n" : cli::waysText(ways.value());
@@ -423,49 +430,56 @@ int run(int argc, char** argv) {
                          "mm, in (decimal), 16 or 32 (fractions of an inch), for the readable tables")
             ->check(CLI::IsMember({"mm", "in", "16", "32"}));
     };
-    const auto addReport = [&](const char* name, const char* help, Writer json, Teller text,
-                               std::optional<model::Verdict> (*verdict)(const study::Reports&)) {
+    const auto addReport = [&](const std::string& name, const std::string& help, const Report& its) {
         CLI::App* command = app.add_subcommand(name, help);
         command->add_option("FILE", options.file, "a .gabarit project")->required();
         command->add_flag("--json", options.json, "print the whole report as JSON (docs/reports.md)");
         addUnits(command);
         command->add_option("--placement", options.placement, "judge this placement instead of the active one");
-        const bool check = std::string(name) == "check";
-        if (check) {
-            command->add_flag("--ways", options.ways,
-                              "look for the single move that frees each pair, and what it costs");
-            command->add_flag("--long", options.whole, "whole sentences, each with its rule and caution");
-        }
-        const bool advice = std::string(name) == "fit"; // the others need no second
-        command->callback([&options, &status, json, text, verdict, check, advice] {
-            status = report(options, json, check && options.whole ? cli::checkLongText : text, verdict,
-                            advice || (check && options.ways));
-        });
+        command->callback([&options, &status, its] { status = report(options, its); });
+        return command;
     };
-    addReport("check", "all verdicts, and what is in the way", cli::checkJson, cli::checkText,
-              [](const study::Reports& r) { return r.asked ? std::optional(r.verdict) : std::nullopt; });
-    addReport("clearance", "gaps at rest of every pair that can move against each other", cli::clearanceJson,
-              cli::clearanceText, [](const study::Reports& r) { return study::verdictOf(r, "clearance"); });
-    addReport("fit", "room to move from here, and the single move that frees each pair", cli::fitJson, cli::fitText,
-              [](const study::Reports& r) { return study::verdictOf(r, "clearance"); });
-    addReport("survey", "what is surveyed, assumed, found, and how the new engine stands to the old one",
-              cli::surveyJson, cli::surveyText, [](const study::Reports& r) {
-                  if (!r.project->vehicle) return std::optional<model::Verdict>();
-                  return std::optional(r.survey.ready_to_cut ? model::Verdict::Go : model::Verdict::Unknown);
-              });
-    addReport("driveline", "joints, shafts, slip, coupling and bellhousing, and what would put them right",
-              cli::drivelineJson, cli::drivelineText,
-              [](const study::Reports& r) { return study::verdictOf(r, "driveline"); });
-    addReport("gearing", "speed, revs and pull by gear", cli::gearingJson, cli::gearingText,
-              [](const study::Reports& r) { return study::verdictOf(r, "gearing"); });
-    addReport("mounts", "what the unit hangs on: loads, deflections, how it shakes, bolts", cli::mountsJson,
-              cli::mountsText, [](const study::Reports& r) { return study::verdictOf(r, "mounts"); });
-    addReport("relief", "pockets, tubes and plates: what is left of the section, and what to cut", cli::reliefJson,
-              cli::reliefText, [](const study::Reports& r) { return study::verdictOf(r, "relief"); });
-    addReport("weights", "axle loads before and after", cli::weightsJson, cli::weightsText,
-              [](const study::Reports& r) { return study::verdictOf(r, "weights"); });
-    addReport("parts", "parts, states and money", cli::partsJson, cli::partsText,
-              [](const study::Reports& r) { return study::verdictOf(r, "parts"); });
+    CLI::App* check =
+        addReport("check", "all verdicts, and what is in the way",
+                  {cli::checkJson,
+                   [&options](const study::Reports& r, quantity::Shown shown) {
+                       return options.whole ? cli::checkLongText(r, shown) : cli::checkText(r, shown);
+                   },
+                   [](const study::Reports& r) { return r.asked ? std::optional(r.verdict) : std::nullopt; },
+                   [&options] { return options.ways; }});
+    check->add_flag("--ways", options.ways, "look for the single move that frees each pair, and what it costs");
+    check->add_flag("--long", options.whole, "whole sentences, each with its rule and caution");
+    const discipline::Board& board = disciplines::all();
+    for (std::size_t i = 0; i < board.size(); ++i) {
+        const std::string& id = board[i].card().id;
+        const auto verdict = [id](const study::Reports& r) { return study::verdictOf(r, id); };
+        for (const discipline::Printed& printed : board[i].prints())
+            addReport(printed.name, printed.what,
+                      {[id, printed](const study::Reports& r, const std::string& file) {
+                           return cli::printedJson(r, id, printed, file);
+                       },
+                       [id, printed](const study::Reports& r, quantity::Shown shown) {
+                           return cli::printedText(r, id, printed, shown);
+                       },
+                       verdict});
+        // These tell of what several disciplines found, too.
+        if (id == "clearance") {
+            addReport("clearance", "gaps at rest of every pair that can move against each other",
+                      {cli::clearanceJson, cli::clearanceText, verdict});
+            addReport("fit", "room to move from here, and the single move that frees each pair",
+                      {cli::fitJson, cli::fitText, verdict, [] { return true; }});
+        }
+        if (id == "survey")
+            addReport("survey", "what is surveyed, assumed, found, and how the new engine stands to the old one",
+                      {cli::surveyJson, cli::surveyText, [](const study::Reports& r) {
+                           if (!r.project->vehicle) return std::optional<model::Verdict>();
+                           return std::optional(r.with<survey::SurveyState>().ready_to_cut ? model::Verdict::Go
+                                                                                           : model::Verdict::Unknown);
+                       }});
+        if (id == "relief")
+            addReport("relief", "pockets, tubes and plates: what is left of the section, and what to cut",
+                      {cli::reliefJson, cli::reliefText, verdict});
+    }
 
     CLI::App* better = app.add_subcommand(
         "tune-mounts", "look for rubbers, lean and place of the mounts that hold the unit better, and what each buys");

@@ -1,11 +1,11 @@
 // The relief, as JSON and as tables.
 #include "json_parts.h"
 #include "report_text.h"
-#include "table.h"
 
+#include "discipline/check_words.h"
+#include "make/cut_list.h"
+#include "relief/relief.h"
 #include "store/rule_book.h"
-#include "study/check_words.h"
-#include "study/cut_list.h"
 
 namespace gabarit::cli {
 namespace {
@@ -116,7 +116,7 @@ std::string share(double value) { return quantity::fixed(value * 100, 0) + " %";
 } // namespace
 
 Json reliefPart(const study::Reports& reports) {
-    const relief::ReliefReport& r = *reports.relief;
+    const relief::ReliefReport& r = *reports.of<relief::ReliefReport>();
     Json out;
     out["verdict"] = model::word(r.verdict);
     Json pockets = Json::array(), tubes = Json::array(), plates = Json::array(), bars = Json::array();
@@ -145,7 +145,7 @@ Json reliefPart(const study::Reports& reports) {
         plates.push_back(std::move(one));
     }
     const model::RuleBook book = model::applied(store::defaultRuleBook(), reports.project->rules);
-    for (const relief::Bar& bar : study::cutList(reports, book).bars) {
+    for (const relief::Bar& bar : make::cutList(reports, book).bars) {
         Json pieces = Json::array();
         for (const auto& [name, length] : bar.pieces) pieces.push_back({{"name", name}, {"length_mm", tidy(length)}});
         bars.push_back({{"diameter_mm", tidy(bar.diameter_mm)},
@@ -163,8 +163,8 @@ Json reliefPart(const study::Reports& reports) {
 }
 
 std::string reliefText(const study::Reports& reports, Shown shown) {
-    if (!reports.relief) return not_asked;
-    const relief::ReliefReport& r = *reports.relief;
+    if (!reports.of<relief::ReliefReport>()) return not_asked;
+    const relief::ReliefReport& r = *reports.of<relief::ReliefReport>();
     const auto length = [&shown](double mm) { return quantity::lengthText(mm, shown); };
     std::string out;
     for (const PocketReport& pocket : r.pockets) {
@@ -204,7 +204,7 @@ std::string reliefText(const study::Reports& reports, Shown shown) {
         out += table.text() + "\n";
     }
     const model::RuleBook book = model::applied(store::defaultRuleBook(), reports.project->rules);
-    const study::CutList list = study::cutList(reports, book);
+    const make::CutList list = make::cutList(reports, book);
     for (const relief::Bar& bar : list.bars) {
         out += "bar " + length(bar.diameter_mm) + (bar.height_mm > 0 ? " × " + length(bar.height_mm) : "") + " × " +
                length(bar.wall_mm) + ":";
@@ -225,8 +225,8 @@ std::string reliefText(const study::Reports& reports, Shown shown) {
     return out;
 }
 
-Json waysJson(const study::Reports& reports, const study::ReliefWays& ways, const std::string& file) {
-    const auto standing = [](const study::StandingCount& s) {
+Json waysJson(const study::Reports& reports, const make::ReliefWays& ways, const std::string& file) {
+    const auto standing = [](const make::StandingCount& s) {
         return Json{{"no_go", s.no_go},
                     {"close", s.close},
                     {"unknown", s.unknown},
@@ -237,8 +237,8 @@ Json waysJson(const study::Reports& reports, const study::ReliefWays& ways, cons
     Json out = head("ways", reports, file);
     out["now"] = standing(ways.now);
     out["ways"] = Json::array();
-    for (const study::ReliefWay& way : ways.ways) {
-        Json one = {{"kind", study::word(way.kind)}, {"name", way.name}, {"reason", way.reason}};
+    for (const make::ReliefWay& way : ways.ways) {
+        Json one = {{"kind", make::word(way.kind)}, {"name", way.name}, {"reason", way.reason}};
         one["frees"] = way.frees;
         one["then"] = way.project ? standing(way.then) : Json(nullptr);
         one["section_share"] = number(way.section_share);
@@ -249,17 +249,17 @@ Json waysJson(const study::Reports& reports, const study::ReliefWays& ways, cons
     return out;
 }
 
-std::string waysText(const study::ReliefWays& ways) {
+std::string waysText(const make::ReliefWays& ways) {
     Table table({"way", "frees it", "no-go", "close", "driveline", "cost", "section left", ""},
                 {false, false, true, true, false, true, true, false});
-    const auto row = [&](const std::string& name, const std::string& frees, const study::StandingCount& s,
+    const auto row = [&](const std::string& name, const std::string& frees, const make::StandingCount& s,
                          const std::string& section, const std::string& reason) {
         table.row({name, frees, std::to_string(s.no_go), std::to_string(s.close),
                    s.driveline ? model::word(*s.driveline) : "", s.cost ? quantity::fixed(*s.cost, 0) : "", section,
                    reason});
     };
     row("as it is", "", ways.now, "", "");
-    for (const study::ReliefWay& way : ways.ways)
+    for (const make::ReliefWay& way : ways.ways)
         if (way.project)
             row(way.name, way.frees ? "yes" : "no", way.then, way.section_share ? share(*way.section_share) : "", "");
         else

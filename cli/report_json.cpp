@@ -2,8 +2,19 @@
 
 #include "json_parts.h"
 
+#include "driveline/driveline.h"
+#include "fit/fit_report.h"
+#include "fit/words.h"
+#include "gearing/gearing.h"
+#include "ledger/parts.h"
+#include "make/assumed.h"
 #include "model/datum.h"
-#include "study/assumed.h"
+#include "mounts/mounts.h"
+#include "relief/relief.h"
+#include "store/rule_book.h"
+#include "survey/survey.h"
+#include "weights/axle_loads.h"
+#include "weights/hoist.h"
 
 #include <cmath>
 
@@ -31,7 +42,8 @@ Json momentJson(const study::Reports& reports, const fit::Moment& moment) {
     json["states"] = moment.states;
     json["complete"] = moment.complete;
     json = limitInto(std::move(json), moment.limit);
-    json["state"] = study::momentWords(*reports.project, *reports.clearance, moment, quantity::Shown::Millimetres);
+    json["state"] = fit::momentWords(*reports.project, *reports.with<fit::FitReport>().clearance, moment,
+                                     quantity::Shown::Millimetres);
     json["state_values"] = Json::array();
     for (const double value : moment.state) json["state_values"].push_back(tidy(value));
     if (!moment.bound && !moment.beyond()) {
@@ -78,13 +90,13 @@ Json movementJson(const fit::ClearanceReport& report) {
 }
 
 Json stancesJson(const study::Reports& reports) {
-    if (!reports.stances) return nullptr;
+    if (!reports.with<fit::FitReport>().stances) return nullptr;
     Json json;
-    json["front_bump_mm"] = number(reports.stances->front_bump_mm);
-    json["rear_bump_mm"] = number(reports.stances->rear_bump_mm);
-    json["sag_left_out"] = reports.stances->sag_left_out;
+    json["front_bump_mm"] = number(reports.with<fit::FitReport>().stances->front_bump_mm);
+    json["rear_bump_mm"] = number(reports.with<fit::FitReport>().stances->rear_bump_mm);
+    json["sag_left_out"] = reports.with<fit::FitReport>().stances->sag_left_out;
     json["lines"] = Json::array();
-    for (const fit::StanceLine& line : reports.stances->lines) {
+    for (const fit::StanceLine& line : reports.with<fit::FitReport>().stances->lines) {
         Json out{{"id", line.id},
                  {"name", line.name},
                  {"front_mm", tidy(line.front_mm)},
@@ -182,9 +194,9 @@ Json leverJson(const fit::LeverCheck& lever) {
 Json measuredJson(const study::Reports& reports) {
     static const char* const words[] = {"agrees", "differs", "unknown", "elsewhere", "out of date"};
     Json json;
-    json["differing"] = reports.measured.differing;
+    json["differing"] = reports.with<fit::FitReport>().measured.differing;
     json["lines"] = Json::array();
-    for (const fit::MeasuredLine& line : reports.measured.lines) {
+    for (const fit::MeasuredLine& line : reports.with<fit::FitReport>().measured.lines) {
         const model::MeasuredGap& gap = reports.project->measured[line.index];
         Json out{{"a", gap.a.text()},
                  {"b", gap.b.text()},
@@ -203,7 +215,7 @@ Json measuredJson(const study::Reports& reports) {
         json["lines"].push_back(std::move(out));
     }
     json["suspects"] = Json::array();
-    for (const fit::Suspect& suspect : reports.measured.suspects)
+    for (const fit::Suspect& suspect : reports.with<fit::FitReport>().measured.suspects)
         json["suspects"].push_back({{"body", suspect.body ? Json(suspect.body->text()) : Json(nullptr)},
                                     {"name", suspect.name},
                                     {"off_vehicle_mm", point(suspect.off_vehicle_mm)},
@@ -214,7 +226,8 @@ Json measuredJson(const study::Reports& reports) {
 
 Json assumedJson(const study::Reports& reports) {
     Json all = Json::array();
-    for (const study::AssumedLine& line : study::assumed(*reports.project, reports.scene, *reports.clearance))
+    for (const make::AssumedLine& line :
+         make::assumed(*reports.project, *reports.scene, *reports.with<fit::FitReport>().clearance))
         all.push_back({{"body", line.ref.text()},
                        {"name", line.name},
                        {"method", line.assumed ? "assumed" : "not_said"},
@@ -238,23 +251,8 @@ Json seatsJson(const model::Project& project) {
     return all;
 }
 
-Json hoistJson(const weights::HoistReport& hoist) {
-    const auto place = [](const std::optional<Eigen::Vector3d>& at) { return at ? point(*at) : Json(nullptr); };
-    Json json;
-    json["verdict"] = model::word(hoist.verdict);
-    json["hangs"] = hoist.hangs;
-    json["mass_kg"] = number(hoist.mass_kg);
-    json["centre_donor_mm"] = place(hoist.centre_donor_mm);
-    json["centre_vehicle_mm"] = place(hoist.centre_vehicle_mm);
-    json["slings_donor_mm"] = place(hoist.slings_donor_mm);
-    json["offset_donor_mm"] = place(hoist.offset_donor_mm);
-    json["tail_down_deg"] = number(hoist.tail_down_deg);
-    if (!hoist.reason.empty()) json["reason"] = hoist.reason;
-    return json;
-}
-
 Json clearancePart(const study::Reports& reports) {
-    const fit::ClearanceReport& report = *reports.clearance;
+    const fit::ClearanceReport& report = *reports.with<fit::FitReport>().clearance;
     Json json;
     json["verdict"] = model::word(report.verdict);
     json["school"] = report.school;
@@ -265,7 +263,8 @@ Json clearancePart(const study::Reports& reports) {
     for (const fit::PairGap& pair : report.pairs) json["pairs"].push_back(pairJson(reports, pair));
     json["movement"] = movementJson(report);
     json["stances"] = stancesJson(reports);
-    json["lowest"] = {{"name", reports.lowest.lowest}, {"checks", checksJson(reports.lowest.checks)}};
+    json["lowest"] = {{"name", reports.with<fit::FitReport>().lowest.lowest},
+                      {"checks", checksJson(reports.with<fit::FitReport>().lowest.checks)}};
     json["joined"] = Json::array();
     for (const model::Joined& pair : report.joined)
         json["joined"].push_back({{"a", pair.a.text()}, {"b", pair.b.text()}, {"reason", pair.reason}});
@@ -275,8 +274,10 @@ Json clearancePart(const study::Reports& reports) {
     json["closing_off"] = Json::array();
     for (const fit::OffPanel& panel : report.closing_off) json["closing_off"].push_back(panel.ref.text());
     json["tool_access"] = Json::array();
-    for (const fit::ToolAccess& access : reports.access) json["tool_access"].push_back(accessJson(access));
-    json["shift_lever"] = reports.lever ? leverJson(*reports.lever) : Json(nullptr);
+    for (const fit::ToolAccess& access : reports.with<fit::FitReport>().access)
+        json["tool_access"].push_back(accessJson(access));
+    json["shift_lever"] =
+        reports.with<fit::FitReport>().lever ? leverJson(*reports.with<fit::FitReport>().lever) : Json(nullptr);
     json["measured"] = measuredJson(reports);
     json["assumed"] = assumedJson(reports);
     json["mount_seats"] = seatsJson(*reports.project);
@@ -301,16 +302,20 @@ Json roomJson(const fit::Room& room) {
 }
 
 Json fitPart(const study::Reports& reports) {
-    if (!reports.room) return nullptr;
+    if (!reports.with<fit::FitReport>().room) return nullptr;
     Json json;
     json["rooms"] = Json::array();
-    for (const fit::Room& room : reports.room->rooms) json["rooms"].push_back(roomJson(room));
-    json["gearbox_up"] = reports.room->gearbox_up ? roomJson(*reports.room->gearbox_up) : Json(nullptr);
-    json["gearbox_down"] = reports.room->gearbox_down ? roomJson(*reports.room->gearbox_down) : Json(nullptr);
+    for (const fit::Room& room : reports.with<fit::FitReport>().room->rooms) json["rooms"].push_back(roomJson(room));
+    json["gearbox_up"] = reports.with<fit::FitReport>().room->gearbox_up
+                             ? roomJson(*reports.with<fit::FitReport>().room->gearbox_up)
+                             : Json(nullptr);
+    json["gearbox_down"] = reports.with<fit::FitReport>().room->gearbox_down
+                               ? roomJson(*reports.with<fit::FitReport>().room->gearbox_down)
+                               : Json(nullptr);
     json["ways_out"] = Json::array();
     for (const study::Finding& finding : reports.findings) {
         if (!finding.way_out) continue;
-        const fit::WayOut& way = *finding.way_out;
+        const fit::WayOut& way = reports.with<fit::FitReport>().ways_out.at(finding.id);
         Json out;
         out["finding"] = finding.id;
         putAmount(out, way.way, way.amount);
@@ -337,9 +342,9 @@ const char* word(model::AreaState state) {
     return state == model::AreaState::Open ? "open" : state == model::AreaState::Done ? "done" : "not_here";
 }
 
-Json areasJson(const study::SurveyState& survey) {
+Json areasJson(const survey::SurveyState& survey) {
     Json all = Json::array();
-    for (const study::AreaLine& area : survey.areas)
+    for (const survey::AreaLine& area : survey.areas)
         all.push_back({{"id", area.id},
                        {"name", area.name},
                        {"state", word(area.state)},
@@ -395,12 +400,12 @@ Json roomsJson(const fit::FreeRoomReport& report) {
 
 Json surveyPart(const study::Reports& reports) {
     Json json;
-    json["ready_to_cut"] = reports.survey.ready_to_cut;
-    json["open"] = reports.survey.open;
-    json["areas"] = areasJson(reports.survey);
-    json["assumed"] = reports.clearance ? assumedJson(reports) : Json::array();
+    json["ready_to_cut"] = reports.with<survey::SurveyState>().ready_to_cut;
+    json["open"] = reports.with<survey::SurveyState>().open;
+    json["areas"] = areasJson(reports.with<survey::SurveyState>());
+    json["assumed"] = reports.with<fit::FitReport>().clearance ? assumedJson(reports) : Json::array();
     json["mount_seats"] = seatsJson(*reports.project);
-    json["outgoing"] = outgoingJson(reports.outgoing);
+    json["outgoing"] = outgoingJson(reports.with<fit::FitReport>().outgoing);
     json["conditions"] = Json::array();
     for (const model::Condition& condition : reports.project->conditions)
         json["conditions"].push_back({{"id", condition.id},
@@ -408,84 +413,7 @@ Json surveyPart(const study::Reports& reports) {
                                       {"owner", condition.owner},
                                       {"at_mm", point(condition.at_mm)},
                                       {"mended", condition.mended}});
-    json["free_room"] = roomsJson(reports.free_room);
-    return json;
-}
-
-Json axleJson(const weights::AxleLoad& axle) {
-    Json json;
-    json["verdict"] = model::word(axle.verdict);
-    json["before_kg"] = number(axle.before_kg);
-    json["change_kg"] = number(axle.change_kg);
-    json["load_kg"] = number(axle.load_kg);
-    json["limit_kg"] = number(axle.limit_kg);
-    json["accuracy_kg"] = number(axle.accuracy_kg);
-    if (!axle.reason.empty()) json["reason"] = axle.reason;
-    return json;
-}
-
-Json weightsPart(const study::Reports& reports) {
-    const weights::AxleLoadReport& report = *reports.weights;
-    Json json;
-    json["verdict"] = model::word(report.verdict);
-    json["front"] = axleJson(report.front);
-    json["rear"] = axleJson(report.rear);
-    json["limit_source"] = report.limit_source;
-    const auto centre = [](const weights::Centre& c) {
-        return Json{{"x_mm", number(c.x_mm)}, {"y_mm", number(c.y_mm)}, {"z_mm", number(c.z_mm)}};
-    };
-    json["centre_of_gravity_before"] = centre(report.centre_before);
-    json["centre_of_gravity"] = centre(report.centre);
-    const auto wheels = [](const model::CornerLoads& c) {
-        return Json{{"front_left_kg", number(c.front_left_kg)},
-                    {"front_right_kg", number(c.front_right_kg)},
-                    {"rear_left_kg", number(c.rear_left_kg)},
-                    {"rear_right_kg", number(c.rear_right_kg)}};
-    };
-    json["wheels_before"] = wheels(report.corners_before);
-    json["wheels"] = wheels(report.corners);
-    json["lines"] = Json::array();
-    for (const weights::WeightLine& line : report.lines)
-        json["lines"].push_back({{"name", line.name},
-                                 {"mass_kg", tidy(line.mass_kg)},
-                                 {"accuracy_kg", tidy(line.accuracy_kg)},
-                                 {"at_vehicle_mm", point(line.at_vehicle_mm)},
-                                 {"front_kg", number(line.front_kg)},
-                                 {"rear_kg", number(line.rear_kg)}});
-    json["left_out"] = report.left_out;
-    json["still_counted"] = report.still_counted;
-    json["hoist"] = reports.hoist ? hoistJson(*reports.hoist) : Json(nullptr);
-    return json;
-}
-
-Json partsPart(const study::Reports& reports) {
-    const ledger::PartsReport& report = *reports.parts;
-    Json json;
-    json["verdict"] = report.verdict ? Json(model::word(*report.verdict)) : Json(nullptr);
-    json["currency"] = report.currency;
-    json["budget"] = number(report.budget);
-    // A sum that lacks something is not known.
-    const auto sum = [](bool lacks, double value) { return lacks ? Json(nullptr) : Json(tidy(value)); };
-    json["spent"] = sum(report.lacks_spent, report.spent);
-    json["to_spend"] = sum(report.lacks_to_spend, report.to_spend);
-    json["income"] = sum(report.lacks_income, report.income);
-    json["to_get_back"] = sum(report.lacks_to_get_back, report.to_get_back);
-    json["total"] = sum(!report.unpriced.empty(), report.total());
-    json["mass_on_kg"] = sum(report.lacks_on, report.mass_on_kg);
-    json["mass_off_kg"] = sum(report.lacks_off, report.mass_off_kg);
-    json["missing"] = report.missing;
-    json["unpriced"] = report.unpriced;
-    json["not_taken"] = report.not_taken;
-    if (!report.reason.empty()) json["reason"] = report.reason;
-    json["lines"] = Json::array();
-    for (const ledger::PartLine& line : report.lines)
-        json["lines"].push_back({{"id", line.id.text},
-                                 {"name", line.name},
-                                 {"state", ledger::word(line.state)},
-                                 {"cost", number(line.cost)},
-                                 {"mass_kg", number(line.mass_kg)},
-                                 {"on_car", ledger::word(line.on_car)},
-                                 {"missing_companions", line.missing_companions}});
+    json["free_room"] = roomsJson(reports.with<fit::FitReport>().free_room);
     return json;
 }
 
@@ -511,12 +439,20 @@ Json findingsPart(const study::Reports& reports) {
 
 std::string text(const Json& json) { return json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"; }
 
+/// Null when it was not asked.
+Json printedPart(const study::Reports& reports, const std::string& discipline, const discipline::Printed& printed) {
+    Json json;
+    if (const auto* report = reports.report(discipline))
+        printed.write(*report, {store::defaultRuleBook(), quantity::Shown::Millimetres}, json);
+    return json;
+}
+
 /// A report whose section the file does not have is null: not asked.
-template <class Report, class Part>
-std::string one(const char* name, const study::Reports& reports, const std::string& file,
-                const std::optional<Report>& report, Part part) {
+template <class There, class Part>
+std::string one(const char* name, const study::Reports& reports, const std::string& file, const There& there,
+                Part part) {
     Json json = head(name, reports, file);
-    json[name] = report ? part(reports) : Json(nullptr);
+    json[name] = there ? part(reports) : Json(nullptr);
     return text(json);
 }
 
@@ -530,19 +466,30 @@ std::string checkJson(const study::Reports& reports, const std::string& file) {
     json["own_figures"] = reports.own_figures;
     json["survey"] = reports.project->vehicle ? surveyPart(reports) : Json(nullptr);
     json["findings"] = findingsPart(reports);
-    json["clearance"] = reports.clearance ? clearancePart(reports) : Json(nullptr);
-    json["fit"] = fitPart(reports);
-    json["driveline"] = reports.driveline ? drivelinePart(reports) : Json(nullptr);
-    json["gearing"] = reports.gearing ? gearingPart(reports) : Json(nullptr);
-    json["mounts"] = reports.mounts ? mountsPart(reports) : Json(nullptr);
-    json["relief"] = reports.relief ? reliefPart(reports) : Json(nullptr);
-    json["weights"] = reports.weights ? weightsPart(reports) : Json(nullptr);
-    json["parts"] = reports.parts ? partsPart(reports) : Json(nullptr);
+    // In the order of the disciplines; what is told of several of them stands where its own discipline does.
+    const auto& board = disciplines::all();
+    for (std::size_t i = 0; i < board.size(); ++i) {
+        const std::string& id = board[i].card().id;
+        if (id == "clearance") {
+            json["clearance"] = reports.with<fit::FitReport>().clearance ? clearancePart(reports) : Json(nullptr);
+            json["fit"] = fitPart(reports);
+        }
+        if (id == "relief") json["relief"] = reports.of<relief::ReliefReport>() ? reliefPart(reports) : Json(nullptr);
+        for (const discipline::Printed& printed : board[i].prints())
+            json[printed.name] = printedPart(reports, id, printed);
+    }
+    return text(json);
+}
+
+std::string printedJson(const study::Reports& reports, const std::string& discipline,
+                        const discipline::Printed& printed, const std::string& file) {
+    Json json = head(printed.name.c_str(), reports, file);
+    json[printed.name] = printedPart(reports, discipline, printed);
     return text(json);
 }
 
 std::string clearanceJson(const study::Reports& reports, const std::string& file) {
-    return one("clearance", reports, file, reports.clearance, clearancePart);
+    return one("clearance", reports, file, reports.with<fit::FitReport>().clearance, clearancePart);
 }
 std::string fitJson(const study::Reports& reports, const std::string& file) {
     Json json = head("fit", reports, file);
@@ -554,23 +501,8 @@ std::string surveyJson(const study::Reports& reports, const std::string& file) {
     json["survey"] = reports.project->vehicle ? surveyPart(reports) : Json(nullptr);
     return text(json);
 }
-std::string drivelineJson(const study::Reports& reports, const std::string& file) {
-    return one("driveline", reports, file, reports.driveline, drivelinePart);
-}
-std::string gearingJson(const study::Reports& reports, const std::string& file) {
-    return one("gearing", reports, file, reports.gearing, gearingPart);
-}
-std::string mountsJson(const study::Reports& reports, const std::string& file) {
-    return one("mounts", reports, file, reports.mounts, mountsPart);
-}
 std::string reliefJson(const study::Reports& reports, const std::string& file) {
-    return one("relief", reports, file, reports.relief, reliefPart);
-}
-std::string weightsJson(const study::Reports& reports, const std::string& file) {
-    return one("weights", reports, file, reports.weights, weightsPart);
-}
-std::string partsJson(const study::Reports& reports, const std::string& file) {
-    return one("parts", reports, file, reports.parts, partsPart);
+    return one("relief", reports, file, reports.of<relief::ReliefReport>(), reliefPart);
 }
 
 } // namespace gabarit::cli

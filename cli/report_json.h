@@ -8,14 +8,12 @@
 namespace gabarit::cli {
 
 std::string checkJson(const study::Reports& reports, const std::string& file);
+/// Of one discipline that prints by itself.
+std::string printedJson(const study::Reports& reports, const std::string& discipline,
+                        const discipline::Printed& printed, const std::string& file);
 std::string clearanceJson(const study::Reports& reports, const std::string& file);
 std::string fitJson(const study::Reports& reports, const std::string& file);
 std::string surveyJson(const study::Reports& reports, const std::string& file);
-std::string drivelineJson(const study::Reports& reports, const std::string& file);
-std::string gearingJson(const study::Reports& reports, const std::string& file);
-std::string mountsJson(const study::Reports& reports, const std::string& file);
 std::string reliefJson(const study::Reports& reports, const std::string& file);
-std::string weightsJson(const study::Reports& reports, const std::string& file);
-std::string partsJson(const study::Reports& reports, const std::string& file);
 
 } // namespace gabarit::cli

@@ -11,14 +11,12 @@ namespace gabarit::cli {
 std::string checkText(const study::Reports& reports, quantity::Shown shown);
 /// The same with each finding's rule, help and caution in whole sentences beside it.
 std::string checkLongText(const study::Reports& reports, quantity::Shown shown);
+/// Of one discipline that prints by itself.
+std::string printedText(const study::Reports& reports, const std::string& discipline,
+                        const discipline::Printed& printed, quantity::Shown shown);
 std::string clearanceText(const study::Reports& reports, quantity::Shown shown);
 std::string fitText(const study::Reports& reports, quantity::Shown shown);
 std::string surveyText(const study::Reports& reports, quantity::Shown shown);
-std::string drivelineText(const study::Reports& reports, quantity::Shown shown);
-std::string gearingText(const study::Reports& reports, quantity::Shown shown);
-std::string mountsText(const study::Reports& reports, quantity::Shown shown);
 std::string reliefText(const study::Reports& reports, quantity::Shown shown);
-std::string weightsText(const study::Reports& reports, quantity::Shown shown);
-std::string partsText(const study::Reports& reports, quantity::Shown shown);
 
 } // namespace gabarit::cli

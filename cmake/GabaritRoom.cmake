@@ -20,6 +20,14 @@ function(gabarit_room)
   gabarit_tidy(${target})
 endfunction()
 
+# gabarit_discipline(NAME fit SOURCES … USES …): a room that has a discipline: `gabarit::fit::discipline()`
+# (core/discipline/discipline.h). core/disciplines gathers them all.
+function(gabarit_discipline)
+  gabarit_room(${ARGN})
+  cmake_parse_arguments(ROOM "" "NAME" "" ${ARGN})
+  set_property(GLOBAL APPEND PROPERTY gabarit_disciplines ${ROOM_NAME})
+endfunction()
+
 # gabarit_grouped(target SIZE): compiles the target's sources in groups of SIZE, so that headers and what is instantiated
 # from them are paid for once a group. Names in unnamed namespaces must differ within a group.
 function(gabarit_grouped target size)

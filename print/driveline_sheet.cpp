@@ -1,8 +1,11 @@
 #include "print/driveline_sheet.h"
 
+#include "driveline/driveline.h"
+#include "driveline/words.h"
+#include "gearing/gearing.h"
+#include "gearing/words.h"
 #include "print/mating_pictures.h"
 #include "print/paper_sheet.h"
-#include "study/driveline_words.h"
 
 #include <QPainter>
 #include <QPdfWriter>
@@ -18,12 +21,15 @@ public:
         : PaperSheet(writer, reports, options.shown, options.date), options_(options) {}
 
     void all() {
-        if (reports_.driveline) {
-            for (const driveline::LineReport& line : reports_.driveline->lines) linePage(line);
-            for (const driveline::CouplingReport& coupling : reports_.driveline->couplings) couplingPage(coupling);
-            if (!reports_.driveline->bell.empty() || !reports_.driveline->interfaces.empty()) matingPage();
+        if (reports_.of<driveline::DrivelineReport>()) {
+            for (const driveline::LineReport& line : reports_.of<driveline::DrivelineReport>()->lines) linePage(line);
+            for (const driveline::CouplingReport& coupling : reports_.of<driveline::DrivelineReport>()->couplings)
+                couplingPage(coupling);
+            if (!reports_.of<driveline::DrivelineReport>()->bell.empty() ||
+                !reports_.of<driveline::DrivelineReport>()->interfaces.empty())
+                matingPage();
         }
-        if (reports_.gearing) gearingPage();
+        if (reports_.of<gearing::GearingReport>()) gearingPage();
     }
 
 private:
@@ -44,7 +50,7 @@ private:
                     .arg(QString::number(*line.speed_rpm, 'f', 0), words(line.speed_source)),
                 paper.second_ink);
         for (const driveline::Cure& cure : line.cures)
-            say(words(study::cureWords(line, cure, options_.shown)) + QLatin1Char('.'), paper.ink);
+            say(words(driveline::cureWords(line, cure, options_.shown)) + QLatin1Char('.'), paper.ink);
         for (const driveline::SlipReport& slip : line.slips) {
             if (slip.order_closed_mm <= 0) continue; // of one length, and kept
             QString order =
@@ -70,7 +76,7 @@ private:
             y_ += 388;
         }
         checks(coupling.checks);
-        say(words(study::couplingWords(*reports_.project, coupling, options_.shown)), paper.ink);
+        say(words(driveline::couplingWords(*reports_.project, coupling, options_.shown)), paper.ink);
         for (const driveline::CouplingTryReport& t : coupling.tries) // how it came to be
             say(QStringLiteral("%1: %2").arg(words(t.name), t.tilt_deg
                                                                 ? words(quantity::angleText(*t.tilt_deg, 2)) +
@@ -84,7 +90,7 @@ private:
     void matingPage() {
         begin(QStringLiteral("Interfaces and bellhousing"), worst());
         font(9);
-        for (const driveline::InterfaceReport& i : reports_.driveline->interfaces) {
+        for (const driveline::InterfaceReport& i : reports_.of<driveline::DrivelineReport>()->interfaces) {
             QString text =
                 words(i.name) + QStringLiteral(": ") + QLatin1String(driveline::word(i.mating)) + QLatin1Char('.');
             for (const std::string& reason : i.reasons) text += QLatin1Char(' ') + words(reason);
@@ -97,19 +103,21 @@ private:
                        paper, options_.shown);
             y_ += high + 10;
         }
-        checks(reports_.driveline->bell);
-        if (!reports_.driveline->bell.empty())
+        checks(reports_.of<driveline::DrivelineReport>()->bell);
+        if (!reports_.of<driveline::DrivelineReport>()->bell.empty())
             caution(QStringLiteral("Gearbox on a jack made for it, never held by the input shaft: it bends, and falls "
                                    "on hands."));
     }
     model::Verdict worst() const {
         model::Verdict verdict = model::Verdict::Go;
-        for (const auto& i : reports_.driveline->interfaces) verdict = model::worse(verdict, i.verdict);
-        for (const auto& check : reports_.driveline->bell) verdict = model::worse(verdict, check.verdict);
+        for (const auto& i : reports_.of<driveline::DrivelineReport>()->interfaces)
+            verdict = model::worse(verdict, i.verdict);
+        for (const auto& check : reports_.of<driveline::DrivelineReport>()->bell)
+            verdict = model::worse(verdict, check.verdict);
         return verdict;
     }
     void gearingPage() {
-        const gearing::GearingReport& g = *reports_.gearing;
+        const gearing::GearingReport& g = *reports_.of<gearing::GearingReport>();
         begin(QStringLiteral("Gearing"), g.verdict);
         font(9);
         paintGearing(painter_, QRectF(margin, y_, width - 2 * margin, 360), g, *reports_.project->gearing, paper,
@@ -122,9 +130,9 @@ private:
             say(QStringLiteral("Gear %1%2, %3 : 1: %4 at 1000 rpm, %5 at most, %6")
                     .arg(words(gear.name), gear.low_range ? QStringLiteral(", low") : QString(),
                          QString::number(gear.ratio, 'f', 3), speed(gear.kmh_per_1000, 1), speed(gear.top_kmh, 0),
-                         words(study::pullWords(gear, options_.shown))),
+                         words(gearing::pullWords(gear, options_.shown))),
                 paper.ink);
-        if (g.speedo_true_kmh) say(words(study::speedoWords(g, options_.shown)) + QLatin1Char('.'), paper.ink);
+        if (g.speedo_true_kmh) say(words(gearing::speedoWords(g, options_.shown)) + QLatin1Char('.'), paper.ink);
         for (const std::string& what : g.missing) say(QStringLiteral("Not given: %1.").arg(words(what)), paper.trouble);
         say(QStringLiteral("%1 % lost from crank to wheels (%2); slip, gradient and air are left out.")
                 .arg(QString::number(g.loss * 100, 'f', 0), words(g.loss_source)),
@@ -138,9 +146,12 @@ private:
 
 Result<void> writeDrivelineSheet(const study::Reports& reports, const DrivelineSheetOptions& options,
                                  const std::string& path) {
-    const bool any = reports.driveline && (!reports.driveline->lines.empty() || !reports.driveline->couplings.empty() ||
-                                           !reports.driveline->bell.empty() || !reports.driveline->interfaces.empty());
-    if (!any && !reports.gearing)
+    const bool any =
+        reports.of<driveline::DrivelineReport>() && (!reports.of<driveline::DrivelineReport>()->lines.empty() ||
+                                                     !reports.of<driveline::DrivelineReport>()->couplings.empty() ||
+                                                     !reports.of<driveline::DrivelineReport>()->bell.empty() ||
+                                                     !reports.of<driveline::DrivelineReport>()->interfaces.empty());
+    if (!any && !reports.of<gearing::GearingReport>())
         return Error{"there is no driveline and no gearing to print", reports.project->name,
                      "give them under Driveline first"};
     return writePaper(path, reports.project->name + ": driveline",

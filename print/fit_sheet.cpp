@@ -1,5 +1,8 @@
 #include "print/fit_sheet.h"
 
+#include "fit/fit_report.h"
+#include "fit/words.h"
+#include "placed/scene.h"
 #include "print/mount_pictures.h"
 #include "print/paths.h"
 #include "print/pdf_file.h"
@@ -66,7 +69,7 @@ const QColor ink(0x24, 0x21, 0x1D), second_ink(0x5C, 0x55, 0x4A), chassis(0xEC, 
 /// Donor and what is round it; the whole vehicle when there is no donor.
 Eigen::AlignedBox3d subjectOf(const study::Reports& reports) {
     Eigen::AlignedBox3d donor, all;
-    for (const fit::PlacedBody& body : reports.scene.bodies) {
+    for (const placed::PlacedBody& body : reports.scene->bodies) {
         if (!body.solid() || body.body.category == "ground") continue;
         const auto box = shape::moved(body.made->collider->bounds(), body.pose_vehicle_body);
         all.extend(box);
@@ -88,7 +91,7 @@ void drawElevation(Page& page, const study::Reports& reports, const FitSheetLayo
     toPage.translate(middle.x(), middle.y());
     toPage.scale(perMm, -perMm);
     toPage.translate(-layout.centre_vehicle_mm.dot(view.right), -layout.centre_vehicle_mm.dot(view.up));
-    for (const fit::PlacedBody* body : drawingOrder(reports.scene, view)) {
+    for (const placed::PlacedBody* body : drawingOrder(*reports.scene, view)) {
         const bool landmark = body->body.category == "wheel" || body->body.category == "bonnet";
         const QPainterPath path =
             toPage.map(pathOf(shape::silhouette(body->made->collider->mesh(), body->pose_vehicle_body, view)));
@@ -97,10 +100,10 @@ void drawElevation(Page& page, const study::Reports& reports, const FitSheetLayo
         painter.setBrush(landmark ? QBrush(Qt::NoBrush) : QBrush(body->in_donor ? donor_fill : chassis));
         painter.drawPath(path);
     }
-    if (reports.clearance)
-        for (const fit::PairGap& pair : reports.clearance->pairs) {
+    if (reports.with<fit::FitReport>().clearance)
+        for (const fit::PairGap& pair : reports.with<fit::FitReport>().clearance->pairs) {
             if (!pair.overlap()) continue;
-            const fit::PlacedBody *a = reports.scene.find(pair.a), *b = reports.scene.find(pair.b);
+            const placed::PlacedBody *a = reports.scene->find(pair.a), *b = reports.scene->find(pair.b);
             if (!a || !b || !a->made->solid || !b->made->solid) continue;
             const auto shared =
                 shape::commonMesh(*a->made->solid, a->pose_vehicle_body, *b->made->solid, b->pose_vehicle_body);
@@ -188,7 +191,9 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
     page.font(9);
     page.text(QRectF(margin_mm, margin_mm + 7.5, 260, 5),
               QStringLiteral("%1. Gaps at rest and in movement, rules of the %2. All that was asked: %3.")
-                  .arg(words(options.date), words(reports.clearance ? reports.clearance->school : "certifier"),
+                  .arg(words(options.date),
+                       words(reports.with<fit::FitReport>().clearance ? reports.with<fit::FitReport>().clearance->school
+                                                                      : "certifier"),
                        words(study::totalWords(reports))));
 
     const double left = 203, width = page_width_mm - margin_mm - left;
@@ -238,18 +243,19 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
 
     const QRectF front = layout.frame_mm[static_cast<std::size_t>(Elevation::Front)];
     const QRectF plan = layout.frame_mm[static_cast<std::size_t>(Elevation::Plan)];
-    if (reports.room && layout.scale > 0) {
+    if (reports.with<fit::FitReport>().room && layout.scale > 0) {
         double line = plan.top() + 1;
         page.font(10, true);
         line += page.text(QRectF(front.left() + 2, line, front.width() - 2, 5), QStringLiteral("Room to move")) + 0.5;
         page.font(8);
-        std::vector<fit::Room> rooms = reports.room->rooms;
+        std::vector<fit::Room> rooms = reports.with<fit::FitReport>().room->rooms;
         const std::size_t gearbox = rooms.size(); // from here on: the gearbox alone
-        for (const auto& room : {reports.room->gearbox_up, reports.room->gearbox_down})
+        for (const auto& room :
+             {reports.with<fit::FitReport>().room->gearbox_up, reports.with<fit::FitReport>().room->gearbox_down})
             if (room) rooms.push_back(*room);
         for (std::size_t i = 0; i < rooms.size(); ++i) {
             const fit::Room& room = rooms[i];
-            QString text = words(study::wayWords(*reports.project, room.way, room.amount, options.shown));
+            QString text = words(fit::wayWords(*reports.project, room.way, room.amount, options.shown));
             text = room.beyond ? QStringLiteral("over ") + text
                                : text + QStringLiteral(": ") + words(room.name_a).toLower() + QStringLiteral(", ") +
                                      words(room.name_b).toLower();

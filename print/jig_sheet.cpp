@@ -1,6 +1,7 @@
 #include "print/jig_sheet.h"
 
 #include "mounts/jig.h"
+#include "mounts/mounts.h"
 #include "print/mount_pictures.h"
 #include "print/paper_sheet.h"
 
@@ -53,13 +54,13 @@ private:
         const QString where = side == JigSide::Left    ? QStringLiteral("left side")
                               : side == JigSide::Right ? QStringLiteral("right side")
                                                        : QStringLiteral("middle");
-        begin(QStringLiteral("Jig sheet, ") + where, reports_.mounts->verdict);
+        begin(QStringLiteral("Jig sheet, ") + where, reports_.of<mounts::MountsReport>()->verdict);
         drawing(side, lines);
         font(8);
         const QFontMetricsF metrics(painter_.font(), painter_.device());
         for (const auto& [at, line] : lines) {
             std::string mount;
-            for (const mounts::MountReport& m : reports_.mounts->mounts)
+            for (const mounts::MountReport& m : reports_.of<mounts::MountsReport>()->mounts)
                 if (m.id == line->mount) mount = m.name + ", ";
             QString text = QStringLiteral("%1  %2%3: x %4, y %5, z %6")
                                .arg(at)
@@ -94,13 +95,13 @@ private:
         Eigen::AlignedBox3d around, all;
         for (const auto& [number, line] : lines) {
             all.extend(line->at_mm);
-            for (const mounts::MountReport& m : reports_.mounts->mounts)
+            for (const mounts::MountReport& m : reports_.of<mounts::MountsReport>()->mounts)
                 if (m.id == line->mount) around.extend(line->at_mm);
         }
         if (around.isEmpty()) around = all; // else a hole far away does not make the rest small
         const std::vector<MountOutline> outlines = mountOutlines(reports_, elevation);
         MountDrawing drawing;
-        drawing.report = &*reports_.mounts;
+        drawing.report = &*reports_.of<mounts::MountsReport>();
         drawing.elevation = elevation;
         drawing.outlines = &outlines;
         drawing.centre_mm = around.center();
@@ -140,11 +141,11 @@ private:
     std::vector<std::string> handed() const {
         std::vector<std::string> out;
         const auto name = [&](const std::string& id) {
-            for (const mounts::MountReport& m : reports_.mounts->mounts)
+            for (const mounts::MountReport& m : reports_.of<mounts::MountsReport>()->mounts)
                 if (m.id == id) return m.name;
             return id;
         };
-        for (const mounts::HandedPair& pair : reports_.mounts->handed)
+        for (const mounts::HandedPair& pair : reports_.of<mounts::MountsReport>()->handed)
             out.push_back(pair.same_part
                               ? name(pair.left) + " and " + name(pair.right) + ": one part serves both sides."
                               : name(pair.left) + " and " + name(pair.right) + " are handed: " + pair.why + ".");
@@ -158,12 +159,14 @@ private:
 
 Result<void> writeJigSheet(const study::Reports& reports, const model::RuleBook& book, const JigSheetOptions& options,
                            const std::string& path) {
-    if (!reports.mounts || !reports.mounts->usable)
-        return Error{reports.mounts ? reports.mounts->reason : "there are no mounts", reports.project->name,
-                     "give them under Mounts first"};
+    if (!reports.of<mounts::MountsReport>() || !reports.of<mounts::MountsReport>()->usable)
+        return Error{reports.of<mounts::MountsReport>() ? reports.of<mounts::MountsReport>()->reason
+                                                        : "there are no mounts",
+                     reports.project->name, "give them under Mounts first"};
     const model::RuleBook own = model::applied(book, reports.project->rules);
     return writePaper(path, reports.project->name + ": jig sheet", [&](QPdfWriter& writer) {
-        JigSheets(writer, reports, options, mounts::jigSheet(*reports.project, *reports.mounts)).all(own);
+        JigSheets(writer, reports, options, mounts::jigSheet(*reports.project, *reports.of<mounts::MountsReport>()))
+            .all(own);
     });
 }
 

@@ -1,9 +1,10 @@
 #include "print/mount_pictures.h"
 
+#include "discipline/check_words.h"
 #include "model/owner_place.h"
+#include "mounts/mounts.h"
 #include "print/paths.h"
 #include "print/words.h"
-#include "study/check_words.h"
 
 #include <QFontMetricsF>
 #include <QObject>
@@ -37,14 +38,14 @@ void arrow(QPainter& painter, const QPointF& from, const QPointF& to) {
 
 } // namespace
 
-std::vector<const fit::PlacedBody*> drawingOrder(const fit::Scene& scene, const shape::Viewpoint& view) {
-    std::vector<const fit::PlacedBody*> order;
-    for (const fit::PlacedBody& body : scene.bodies)
+std::vector<const placed::PlacedBody*> drawingOrder(const placed::Scene& scene, const shape::Viewpoint& view) {
+    std::vector<const placed::PlacedBody*> order;
+    for (const placed::PlacedBody& body : scene.bodies)
         if (body.solid() && body.body.category != "ground") order.push_back(&body);
-    const auto nearness = [&view](const fit::PlacedBody* body) {
+    const auto nearness = [&view](const placed::PlacedBody* body) {
         return (body->pose_vehicle_body * body->made->collider->bounds().center()).dot(view.towards_viewer());
     };
-    std::stable_sort(order.begin(), order.end(), [&](const fit::PlacedBody* a, const fit::PlacedBody* b) {
+    std::stable_sort(order.begin(), order.end(), [&](const placed::PlacedBody* a, const placed::PlacedBody* b) {
         return a->in_donor != b->in_donor ? b->in_donor : nearness(a) < nearness(b);
     });
     return order;
@@ -63,7 +64,7 @@ std::vector<MountOutline> mountOutlines(const study::Reports& reports, shape::El
                                                                     : std::string(model::vehicle_owner)) +
                                    "/" + id);
     std::vector<MountOutline> out;
-    for (const fit::PlacedBody* body : drawingOrder(reports.scene, view)) {
+    for (const placed::PlacedBody* body : drawingOrder(*reports.scene, view)) {
         MountOutline outline;
         outline.path = pathOf(shape::silhouette(body->made->collider->mesh(), body->pose_vehicle_body, view));
         outline.in_donor = body->in_donor;
@@ -240,7 +241,7 @@ void paintMounts(QPainter& painter, const QRectF& box, const MountDrawing& drawi
                 arrow(painter, c, c + by / most_n * most_arrow_px);
             }
             text += (text.isEmpty() ? QString() : QStringLiteral("  ")) +
-                    words(study::forceText(on_stand.norm(), shown)) +
+                    words(discipline::forceText(on_stand.norm(), shown)) +
                     (apart ? QObject::tr(", pulled apart") : QString());
         }
         if (!text.isEmpty()) labels.push_back({c, text, chosen ? tones.in_hand : tones.ink, chosen});

@@ -2,6 +2,8 @@
 // paper alike.
 #pragma once
 
+#include "mounts/mounts.h"
+#include "placed/scene.h"
 #include "print/shaft_pictures.h"
 #include "shape/elevation.h"
 
@@ -18,7 +20,7 @@ struct MountOutline {
 /// The scene's bodies, farthest from the viewer first.
 /// Its solid bodies but the ground in the order they are drawn: the vehicle's, then the donor's, farthest from the
 /// viewer first.
-std::vector<const fit::PlacedBody*> drawingOrder(const fit::Scene& scene, const shape::Viewpoint& view);
+std::vector<const placed::PlacedBody*> drawingOrder(const placed::Scene& scene, const shape::Viewpoint& view);
 std::vector<MountOutline> mountOutlines(const study::Reports& reports, shape::Elevation elevation);
 
 /// A hole of a row, or an old seat.

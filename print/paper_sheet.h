@@ -1,10 +1,10 @@
 // Pages that are read from top to bottom: words, figures with their verdicts, what to mind. Internal to the room.
 #pragma once
 
+#include "discipline/check_words.h"
 #include "print/pdf_file.h"
 #include "print/shaft_pictures.h"
 #include "print/words.h"
-#include "study/check_words.h"
 
 #include <QFontMetricsF>
 #include <QPainter>
@@ -71,9 +71,9 @@ protected:
             room(row);
             QString what = words(check.what);
             if (!check.at.empty() && check.at != "ride height") what += QStringLiteral(", ") + words(check.at);
-            const QString cells[] = {what, words(study::valueWords(check, shown_)),
+            const QString cells[] = {what, words(discipline::valueWords(check, shown_)),
                                      QLatin1String(model::word(check.verdict)),
-                                     words(study::limitWords(check, shown_))};
+                                     words(discipline::limitWords(check, shown_))};
             for (int i = 0; i < 4; ++i) {
                 painter_.setPen(i == 2 && check.verdict != model::Verdict::Go ? paper.trouble : paper.ink);
                 painter_.drawText(QRectF(columns[i], y_, ends[i] - columns[i], row),

@@ -1,5 +1,6 @@
 #include "print/relief_pictures.h"
 
+#include "placed/scene.h"
 #include "print/paths.h"
 #include "print/words.h"
 #include "shape/outline.h"
@@ -106,7 +107,7 @@ PocketPicture pocketPicture(const study::Reports& reports, const relief::PocketR
     out.closed = cut(closed, length, beside_mm);
     const double level = mouth.dot(length.towards_viewer());
     for (const model::BodyRef& ref : pocket->intruders)
-        if (const fit::PlacedBody* its = reports.scene.find(ref); its && its->solid()) {
+        if (const placed::PlacedBody* its = reports.scene->find(ref); its && its->solid()) {
             const Vector2d origin(mouth.dot(length.right), mouth.dot(length.up));
             auto outline = shape::cutFace(its->made->collider->mesh(), its->pose_vehicle_body, length, level);
             if (outline.empty())

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "print/shaft_pictures.h"
+#include "relief/relief.h"
 
 #include <QPainterPath>
 #include <QTransform>

@@ -2,6 +2,8 @@
 // revs. For the window and for paper alike.
 #pragma once
 
+#include "driveline/driveline.h"
+#include "gearing/gearing.h"
 #include "study/study.h"
 
 #include <QColor>

@@ -1,7 +1,9 @@
 #include "print/template_sheets.h"
 
+#include "make/cut_list.h"
+#include "mounts/mounts.h"
 #include "print/paper_sheet.h"
-#include "study/cut_list.h"
+#include "relief/relief.h"
 
 #include <QDir>
 #include <QPainterPath>
@@ -55,7 +57,9 @@ public:
             y += 5.2;
         };
         row({QStringLiteral("part"), QStringLiteral("material"), QStringLiteral("make"), QStringLiteral("size")}, true);
-        for (const FlatPattern& p : reports_.relief ? reports_.relief->patterns() : std::vector<FlatPattern>()) {
+        for (const FlatPattern& p : reports_.of<relief::ReliefReport>()
+                                        ? reports_.of<relief::ReliefReport>()->patterns()
+                                        : std::vector<FlatPattern>()) {
             if (p.member) continue;
             const Eigen::AlignedBox2d box = p.bounds();
             row({words(p.name), words(p.material), QString::number(p.count),
@@ -63,7 +67,7 @@ public:
                        length(p.thickness_mm))},
                 false);
         }
-        const study::CutList tubes = study::cutList(reports_, book_);
+        const make::CutList tubes = make::cutList(reports_, book_);
         if (!tubes.bars.empty() || !tubes.longer_than.empty()) {
             y += 5;
             row({QStringLiteral("tubes from bars"), QStringLiteral("tube"), QString(),
@@ -83,8 +87,8 @@ public:
         }
         y += 6;
         std::vector<const char*> abouts;
-        if (reports_.relief) abouts = {"relief/cut", "relief/work"};
-        if (reports_.mounts) abouts.push_back("mounts/weld");
+        if (reports_.of<relief::ReliefReport>()) abouts = {"relief/cut", "relief/work"};
+        if (reports_.of<mounts::MountsReport>()) abouts.push_back("mounts/weld");
         for (const char* about : abouts) {
             const QString text = words(model::cautionAbout(book_, about));
             y += paragraph(margin_, y, sheet.width() - 2 * margin_, text) + 3;
@@ -297,9 +301,10 @@ Tiling tilingFor(const QSizeF& drawing, const std::string& sheet, const model::R
 Result<void> writeTemplates(const study::Reports& reports, const model::RuleBook& given, const TemplateOptions& options,
                             const std::string& folder) {
     const model::RuleBook book = model::applied(given, reports.project->rules);
-    const std::vector<FlatPattern> patterns =
-        reports.relief ? reports.relief->patterns() : std::vector<FlatPattern>(); // brackets and frames have tubes too
-    if (patterns.empty() && study::cutList(reports, book).bars.empty())
+    const std::vector<FlatPattern> patterns = reports.of<relief::ReliefReport>()
+                                                  ? reports.of<relief::ReliefReport>()->patterns()
+                                                  : std::vector<FlatPattern>(); // brackets and frames have tubes too
+    if (patterns.empty() && make::cutList(reports, book).bars.empty())
         return Error{"there is nothing to cut", reports.project->name,
                      "make a pocket, a tube, a plate, a bracket or a frame that can be made first"};
     if (!QDir().mkpath(QString::fromStdString(folder)))

@@ -1,6 +1,8 @@
 // The hand on an elevation: picking, panning, dragging, reshaping.
 #include "bay/edge_handles.h"
 #include "bay/elevation_view.h"
+#include "fit/fit_report.h"
+#include "fit/words.h"
 #include "model/reshape.h"
 #include "shell/session.h"
 #include "shell/tones.h"
@@ -217,8 +219,8 @@ void ElevationView::paintPinned(QPainter& painter) {
 void ElevationView::paintTool(QPainter& painter) {
     const auto reports = session_.reports();
     if (!reports || lookout_.selected().empty()) return;
-    for (const fit::ToolAccess& access : reports->access) {
-        if (study::accessFindingId(access) != lookout_.selected() || access.diameter_mm <= 0) continue;
+    for (const fit::ToolAccess& access : reports->with<fit::FitReport>().access) {
+        if (fit::accessFindingId(access) != lookout_.selected() || access.diameter_mm <= 0) continue;
         const QPointF from = toScreen(access.from_mm), to = toScreen(access.to_mm);
         const double half = access.diameter_mm / 2 * lookout_.scale();
         QPointF along = to - from;

@@ -1,6 +1,7 @@
 #include "bay/elevation_view.h"
 
 #include "bay/callouts.h"
+#include "fit/fit_report.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 
@@ -323,14 +324,14 @@ void ElevationView::paintRoom(QPainter& painter) {
     const auto reports = session_.reports();
     const auto picture = drawn();
     // While a gap is pointed at, or the figures are those of another place, the drawing stays free of them.
-    if (!reports || !reports->room || reports->project != session_.project() || !picture ||
+    if (!reports || !reports->with<fit::FitReport>().room || reports->project != session_.project() || !picture ||
         !lookout_.selected().empty() || session_.inHand() || picture->donor_bounds_vehicle_mm.isEmpty())
         return;
     const Eigen::AlignedBox3d& box = picture->donor_bounds_vehicle_mm;
     const Vector3d centre = box.center(), half = box.sizes() / 2;
     painter.setFont(font());
     const QFontMetricsF metrics(font(), this);
-    for (const fit::Room& room : reports->room->rooms) {
+    for (const fit::Room& room : reports->with<fit::FitReport>().room->rooms) {
         if (fit::isTurn(room.way)) continue;
         const Vector3d along = fit::direction(room.way);
         const QPointF towards(along.dot(view_.right), -along.dot(view_.up));
@@ -395,7 +396,7 @@ bool ElevationView::belongsHere(const study::Finding& finding, const fit::PairGa
 void ElevationView::paintCallouts(QPainter& painter) {
     callout_boxes_.clear();
     const auto reports = session_.reports();
-    if (!reports || !reports->clearance) return;
+    if (!reports || !reports->with<fit::FitReport>().clearance) return;
     struct Drawn {
         const study::Finding* finding;
         const fit::PairGap* pair;
@@ -403,7 +404,7 @@ void ElevationView::paintCallouts(QPainter& painter) {
     std::vector<Drawn> drawn;
     std::vector<Callout> callouts;
     const QRectF area = QRectF(rect()).adjusted(4, 4, -4, -4);
-    const auto& pairs = reports->clearance->pairs;
+    const auto& pairs = reports->with<fit::FitReport>().clearance->pairs;
     auto found = pairs.begin();
     for (const study::Finding& finding : reports->findings) {
         if (!finding.place_vehicle_mm || !finding.a || !finding.b) continue;
@@ -514,9 +515,10 @@ ElevationView::Title ElevationView::title() const {
     title.line = titleOf(elevation_, session_.project().get());
     title.below = hovered_;
     if (title.below.isEmpty() && elevation_ != Elevation::Front) title.below = tr("front of the vehicle to the left");
-    if (!survey_ && session_.movedTo() && session_.reports() && session_.reports()->clearance) {
-        const std::string state = fit::stateWords(*session_.project(), *session_.reports()->clearance->movement,
-                                                  *session_.movedTo(), session_.shown());
+    if (!survey_ && session_.movedTo() && session_.reports() && session_.reports()->with<fit::FitReport>().clearance) {
+        const std::string state =
+            fit::stateWords(*session_.project(), *session_.reports()->with<fit::FitReport>().clearance->movement,
+                            *session_.movedTo(), session_.shown());
         title.below = QFontMetrics(font(), this)
                           .elidedText(tr("moved: %1").arg(QString::fromStdString(state)), Qt::ElideRight,
                                       std::max(60, width() - 24));

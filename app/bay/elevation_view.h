@@ -4,6 +4,7 @@
 #include "bay/edge_handles.h"
 #include "bay/lookout.h"
 #include "bay/picture.h"
+#include "fit/fit_report.h"
 
 #include <QWidget>
 

@@ -1,5 +1,6 @@
 #include "bay/mover.h"
 
+#include "fit/fit_report.h"
 #include "print/paths.h"
 
 #include <cstdio>
@@ -39,9 +40,9 @@ std::vector<kinematics::State> spanning(const fit::Movement& movement, const kin
 
 } // namespace
 
-fit::Scene movedScene(const study::Reports& reports, const kinematics::State& state) {
-    fit::Scene scene = reports.scene;
-    const fit::Movement& movement = *reports.clearance->movement;
+placed::Scene movedScene(const study::Reports& reports, const kinematics::State& state) {
+    placed::Scene scene = *reports.scene;
+    const fit::Movement& movement = *reports.with<fit::FitReport>().clearance->movement;
     double travel_mm[2] = {0, 0}; // front, rear: of an axle, or the mean of its two arms
     int count[2] = {0, 0};
     for (std::size_t i = 0; i < state.size(); ++i) {
@@ -52,7 +53,7 @@ fit::Scene movedScene(const study::Reports& reports, const kinematics::State& st
     }
     for (const int end : {0, 1})
         if (count[end] > 0) travel_mm[end] /= count[end];
-    for (fit::PlacedBody& body : scene.bodies) {
+    for (placed::PlacedBody& body : scene.bodies) {
         if (body.body.category == "ground" && reports.project->vehicle)
             body.pose_vehicle_body =
                 fit::groundMoved(*reports.project->vehicle, travel_mm[0], travel_mm[1]) * body.pose_vehicle_body;
@@ -128,8 +129,8 @@ void Mover::loop() {
 
 std::shared_ptr<const std::vector<Sweep>> Mover::sweeps(const study::Reports& reports) const {
     auto out = std::make_shared<std::vector<Sweep>>();
-    const fit::Movement& movement = *reports.clearance->movement;
-    for (const fit::PlacedBody& body : reports.scene.bodies) {
+    const fit::Movement& movement = *reports.with<fit::FitReport>().clearance->movement;
+    for (const placed::PlacedBody& body : reports.scene->bodies) {
         const kinematics::Chain* chain = movement.chainOf(body.ref);
         if (!chain || !body.solid()) continue;
         {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "bay/picture.h"
+#include "placed/scene.h"
 
 #include <QObject>
 
@@ -55,6 +56,6 @@ private:
 };
 
 /// The scene with everything where the state has it; the ground comes up with the axles.
-fit::Scene movedScene(const study::Reports& reports, const kinematics::State& state);
+placed::Scene movedScene(const study::Reports& reports, const kinematics::State& state);
 
 } // namespace gabarit::app

@@ -1,5 +1,7 @@
 #include "bay/picture.h"
 
+#include "fit/fit_report.h"
+#include "fit/words.h"
 #include "print/paths.h"
 
 #include <algorithm>
@@ -11,7 +13,7 @@ namespace {
 
 using print::pathOf;
 
-std::string keyOf(const fit::PlacedBody& body, Elevation elevation, const std::optional<double>& slice) {
+std::string keyOf(const placed::PlacedBody& body, Elevation elevation, const std::optional<double>& slice) {
     std::string key = body.made->key;
     const auto add = [&key](const void* data, std::size_t size) {
         const std::size_t at = key.size();
@@ -27,10 +29,10 @@ std::string keyOf(const fit::PlacedBody& body, Elevation elevation, const std::o
 } // namespace
 
 std::shared_ptr<const Picture> PictureMaker::make(std::shared_ptr<const model::Project> project,
-                                                  const fit::Scene& scene, const Slices& slices) {
+                                                  const placed::Scene& scene, const Slices& slices) {
     auto picture = std::make_shared<Picture>();
     picture->project = std::move(project);
-    for (const fit::PlacedBody& body : scene.bodies) {
+    for (const placed::PlacedBody& body : scene.bodies) {
         if (!body.solid()) continue;
         PictureBody drawn{body.ref, body.body.name, body.body.category, body.in_donor, body.body.may.be_moved, {}, {},
                           {}};
@@ -75,17 +77,17 @@ std::shared_ptr<const Picture> PictureMaker::make(std::shared_ptr<const model::P
 
 std::vector<PictureOverlap> PictureMaker::overlaps(const study::Reports& reports, const StopToken& stop) {
     std::vector<PictureOverlap> out;
-    if (!reports.clearance) return out;
-    for (const fit::PairGap& pair : reports.clearance->pairs) {
+    if (!reports.with<fit::FitReport>().clearance) return out;
+    for (const fit::PairGap& pair : reports.with<fit::FitReport>().clearance->pairs) {
         if (!pair.overlap() || stop.stopped()) continue;
-        const fit::PlacedBody* a = reports.scene.find(pair.a);
-        const fit::PlacedBody* b = reports.scene.find(pair.b);
+        const placed::PlacedBody* a = reports.scene->find(pair.a);
+        const placed::PlacedBody* b = reports.scene->find(pair.b);
         if (!a || !b || !a->made->solid || !b->made->solid) continue;
         const auto mesh =
             shape::commonMesh(*a->made->solid, a->pose_vehicle_body, *b->made->solid, b->pose_vehicle_body);
         if (!mesh || mesh.value().triangles.empty()) continue;
         PictureOverlap overlap;
-        overlap.finding = study::findingId(pair);
+        overlap.finding = fit::findingId(pair);
         for (const Elevation elevation : elevations)
             overlap.outline[static_cast<std::size_t>(elevation)] =
                 pathOf(shape::silhouette(mesh.value(), Eigen::Isometry3d::Identity(), viewpoint(elevation)));

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "bay/lookout.h"
-#include "fit/scene.h"
+#include "placed/scene.h"
 #include "quantity/recent_cache.h"
 #include "study/study.h"
 
@@ -44,7 +44,7 @@ using Slices = std::array<std::optional<double>, 3>;
 /// Keeps outlines between pictures. Used by one thread at a time.
 class PictureMaker {
 public:
-    std::shared_ptr<const Picture> make(std::shared_ptr<const model::Project> project, const fit::Scene& scene,
+    std::shared_ptr<const Picture> make(std::shared_ptr<const model::Project> project, const placed::Scene& scene,
                                         const Slices& slices);
     /// What overlapping pairs have in common, as outlines; pairs whose solids give no answer are left out.
     std::vector<PictureOverlap> overlaps(const study::Reports& reports, const StopToken& stop);

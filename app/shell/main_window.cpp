@@ -1,11 +1,16 @@
 #include "shell/main_window.h"
 
 #include "bay/bay.h"
+#include "driveline/driveline.h"
 #include "gauges/gauge_strip.h"
+#include "gearing/gearing.h"
+#include "ledger/parts.h"
+#include "mounts/mounts.h"
 #include "print/driveline_sheet.h"
 #include "print/fit_sheet.h"
 #include "print/jig_sheet.h"
 #include "print/template_sheets.h"
+#include "relief/relief.h"
 #include "shell/commands.h"
 #include "shell/keeper.h"
 #include "shell/session.h"
@@ -266,12 +271,14 @@ void MainWindow::refreshRail() {
         const auto own = static_cast<int>(reports->project->rules.rows.size() + reports->project->rules.figures.size());
         states = {unmeasured == 0 ? tr("all measured") : tr("%1 to measure").arg(unmeasured),
                   counted(open("clearance"), tr("%1 in the way")),
-                  reports->driveline || reports->gearing ? counted(open("driveline") + open("gearing"), tr("%1 open"))
-                                                         : tr("not given yet"),
-                  reports->mounts ? counted(open("mounts"), tr("%1 open")) : tr("not given yet"),
-                  reports->relief ? counted(open("relief"), tr("%1 open")) : tr("nothing cut"),
+                  reports->of<driveline::DrivelineReport>() || reports->of<gearing::GearingReport>()
+                      ? counted(open("driveline") + open("gearing"), tr("%1 open"))
+                      : tr("not given yet"),
+                  reports->of<mounts::MountsReport>() ? counted(open("mounts"), tr("%1 open")) : tr("not given yet"),
+                  reports->of<relief::ReliefReport>() ? counted(open("relief"), tr("%1 open")) : tr("nothing cut"),
                   counted(open("weights"), tr("%1 open")),
-                  reports->parts ? tr("%1 missing").arg(reports->parts->missing) : tr("no list yet"),
+                  reports->of<ledger::PartsReport>() ? tr("%1 missing").arg(reports->of<ledger::PartsReport>()->missing)
+                                                     : tr("no list yet"),
                   own == 0 ? tr("as they came") : tr("%1 of your own").arg(own)};
     }
     for (int i = 0; i < stage_count; ++i) rail_->button(i)->setText(names[i] + QLatin1Char('\n') + states[i]);

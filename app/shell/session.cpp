@@ -1,6 +1,7 @@
 #include "shell/session.h"
 
 #include "bay/lookout.h"
+#include "fit/fit_report.h"
 #include "model/tape.h"
 #include "shell/keeper.h"
 #include "store/bundle.h"
@@ -73,7 +74,9 @@ Session::Session(Lookout& lookout, QObject* parent)
         if (moved_to_ && !movementFits(*moved_to_)) moveTo(std::nullopt);
         emit reportsChanged();
         askMoved();
-        if (sweeps_wanted_ && reports_->clearance && reports_->clearance->movement) mover_.requestSweeps(reports_);
+        if (sweeps_wanted_ && reports_->with<fit::FitReport>().clearance &&
+            reports_->with<fit::FitReport>().clearance->movement)
+            mover_.requestSweeps(reports_);
     });
     connect(&mover_, &Mover::pictureReady, this, [this](std::shared_ptr<const Picture> picture) {
         if (!moved_to_) return; // it is back at rest
@@ -100,8 +103,9 @@ Session::Session(Lookout& lookout, QObject* parent)
 }
 
 bool Session::movementFits(const kinematics::State& state) const {
-    return reports_ && reports_->clearance && reports_->clearance->movement &&
-           reports_->clearance->movement->freedoms.size() == state.size();
+    return reports_ && reports_->with<fit::FitReport>().clearance &&
+           reports_->with<fit::FitReport>().clearance->movement &&
+           reports_->with<fit::FitReport>().clearance->movement->freedoms.size() == state.size();
 }
 
 void Session::askMoved() {
@@ -128,7 +132,9 @@ void Session::moveTo(std::optional<kinematics::State> state) {
 void Session::wantSweeps(bool wanted) {
     sweeps_wanted_ = wanted;
     sweeps_ = std::make_shared<const std::vector<Sweep>>();
-    if (wanted && reports_ && reports_->clearance && reports_->clearance->movement) mover_.requestSweeps(reports_);
+    if (wanted && reports_ && reports_->with<fit::FitReport>().clearance &&
+        reports_->with<fit::FitReport>().clearance->movement)
+        mover_.requestSweeps(reports_);
     emit pictureChanged();
 }
 

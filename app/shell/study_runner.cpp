@@ -1,5 +1,7 @@
 #include "shell/study_runner.h"
 
+#include "discipline/discipline.h"
+#include "placed/scene.h"
 #include "store/rule_book.h"
 
 #include <QTimer>
@@ -110,22 +112,21 @@ void StudyRunner::serve(const Request& request, const StopToken& stop) {
         const std::lock_guard<std::mutex> lock(mutex_);
         options.stop = stop_live_;
     }
-    fit::SceneOptions scene;
+    placed::SceneOptions scene;
     scene.threads = options.threads;
     scene.stop = stop_all_;
-    emit pictureReady(
-        pictures_.make(request.project, fit::makeScene(*request.project, study_.colliders(), scene), request.slices));
+    emit pictureReady(pictures_.make(request.project, *study_.scene(*request.project, scene), request.slices));
     if (stop_all_.stopped()) return;
 
-    options.depth = fit::Depth::Nearby;
-    options.effort = fit::Effort::Bounds;
+    options.depth = discipline::Depth::Nearby;
+    options.effort = discipline::Effort::Bounds;
     auto live = std::make_shared<const study::Reports>(study_.run(request.project, options));
     if (!live->complete) return;
     emit reportsReady(live, false);
     if (newerWaits()) return;
 
-    options.depth = fit::Depth::Searched;
-    options.effort = fit::Effort::Full;
+    options.depth = discipline::Depth::Searched;
+    options.effort = discipline::Effort::Full;
     options.stop = stop;
     auto rest = std::make_shared<const study::Reports>(study_.run(request.project, options));
     if (!rest->complete) return;

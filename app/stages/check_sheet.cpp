@@ -1,9 +1,9 @@
 #include "stages/check_sheet.h"
 
+#include "discipline/check_words.h"
 #include "forms/text.h"
 #include "shell/tones.h"
 #include "stages/sheet.h"
-#include "study/check_words.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -85,8 +85,8 @@ void addCheck(QTableWidget* table, const model::Check& check, const quantity::Sh
     if (!what.isEmpty()) what[0] = what[0].toUpper();
     setRow(table, row,
            {when.isEmpty() ? what : what + QLatin1Char('\n') + when,
-            q(study::valueWords(check, shown)) + QStringLiteral("  ") + QLatin1String(model::word(check.verdict)),
-            q(study::limitWords(check, shown))},
+            q(discipline::valueWords(check, shown)) + QStringLiteral("  ") + QLatin1String(model::word(check.verdict)),
+            q(discipline::limitWords(check, shown))},
            {0, 2});
     table->setRowHeight(row, when.isEmpty() ? row_px : two_rows_px);
     table->item(row, 0)->setToolTip(

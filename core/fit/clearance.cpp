@@ -2,7 +2,7 @@
 
 #include "fit/limit_table.h"
 #include "fit/moments.h"
-#include "fit/on_threads.h"
+#include "quantity/on_threads.h"
 
 #include <algorithm>
 #include <cmath>
@@ -22,7 +22,8 @@ using proximity::Contact;
 
 constexpr std::size_t most_kept = 20000; // of pairs that are near: a busy bay has some hundred
 
-std::string memoKey(const PlacedBody& a, const PlacedBody& b, double range_mm, Depth depth) {
+std::string memoKey(const placed::PlacedBody& a, const placed::PlacedBody& b, double range_mm,
+                    discipline::Depth depth) {
     std::string key = a.made->key;
     const auto add = [&key](const double* data, std::size_t count) {
         const std::size_t at = key.size();
@@ -38,25 +39,25 @@ std::string memoKey(const PlacedBody& a, const PlacedBody& b, double range_mm, D
 }
 
 /// The body that gives way comes first: the donor's before the vehicle's, the loose before the fixed.
-bool givesWay(const PlacedBody& a, const PlacedBody& b) {
+bool givesWay(const placed::PlacedBody& a, const placed::PlacedBody& b) {
     if (a.in_donor != b.in_donor) return a.in_donor;
     return a.loose() || !b.loose();
 }
 
 /// Nothing that is only assumed is known to nothing.
-bool accuracyIsKnown(const PlacedBody& body) {
+bool accuracyIsKnown(const placed::PlacedBody& body) {
     const auto& accuracy_mm = body.body.accuracy_mm;
     return accuracy_mm && *accuracy_mm > 0; // nothing is measured exactly
 }
 
 /// What a gap of the two may be wrong by; nothing when one of them is not known.
-std::optional<double> accuracyOf(const PlacedBody& a, const PlacedBody& b) {
+std::optional<double> accuracyOf(const placed::PlacedBody& a, const placed::PlacedBody& b) {
     if (!a.solid() || !b.solid() || !accuracyIsKnown(a) || !accuracyIsKnown(b)) return std::nullopt;
     return *a.body.accuracy_mm + *b.body.accuracy_mm + a.made->collider->deflection_mm() +
            b.made->collider->deflection_mm();
 }
 
-void judgePair(PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
+void judgePair(PairGap& pair, const placed::PlacedBody& a, const placed::PlacedBody& b) {
     if (!a.solid() || !b.solid()) {
         pair.reason = "\"" + (a.solid() ? b : a).body.name + "\" could not be made solid";
         return;
@@ -82,15 +83,15 @@ void judgeMoments(PairGap& pair) {
 }
 
 /// The gap, from memory while neither body has moved.
-proximity::Gap measured(const PlacedBody& a, const PlacedBody& b, double range_mm, GapMemo* memo,
+proximity::Gap measured(const placed::PlacedBody& a, const placed::PlacedBody& b, double range_mm, GapMemo* memo,
                         const ClearanceOptions& options) {
     const std::string key = memo ? memoKey(a, b, range_mm, options.depth) : std::string();
     if (memo)
         if (const auto known = memo->gaps.find(key)) return *known;
     proximity::GapRequest request;
     request.range_mm = range_mm;
-    request.depth = options.depth != Depth::Skipped;
-    if (options.depth == Depth::Nearby && memo) request.hint = memo->lastWayOut(a.ref, b.ref);
+    request.depth = options.depth != discipline::Depth::Skipped;
+    if (options.depth == discipline::Depth::Nearby && memo) request.hint = memo->lastWayOut(a.ref, b.ref);
     request.stop = options.stop;
     proximity::Witness witness = memo ? memo->lastWitness(a.ref, b.ref) : proximity::Witness{};
     request.witness = &witness;
@@ -242,7 +243,7 @@ void GapMemo::keepEarlier(const model::BodyRef& a, const model::BodyRef& b, bool
 
 void sortWorstFirst(ClearanceReport& report) { report.pairs = sorted(std::move(report.pairs)); }
 
-bool canMoveAgainst(const PlacedBody& a, const PlacedBody& b) {
+bool canMoveAgainst(const placed::PlacedBody& a, const placed::PlacedBody& b) {
     if (a.ref == b.ref) return false;
     const bool onePiece = !a.body.option.empty() && a.ref.owner == b.ref.owner && a.body.option == b.body.option;
     if (onePiece && !a.body.loose() && !b.body.loose()) return false; // they come bolted together
@@ -271,7 +272,7 @@ void sayWhatIsMissing(ClearanceReport& report, const model::Project& project) {
 }
 
 /// A table without a pair between unit and vehicle, or of a unit that hangs somewhere else, passes nothing.
-void sayWhatIsNotCompared(ClearanceReport& report, const Scene& scene, const model::RuleBook& book,
+void sayWhatIsNotCompared(ClearanceReport& report, const placed::Scene& scene, const model::RuleBook& book,
                           const std::vector<Eigen::AlignedBox3d>& bounds, bool donor_hangs, int across) {
     if (!report.reason.empty()) return;
     if (report.pairs.empty() || (donor_hangs && across == 0)) {
@@ -297,8 +298,8 @@ void sayWhatIsNotCompared(ClearanceReport& report, const Scene& scene, const mod
 namespace {
 
 /// One line for each moving part whose travel is not given, with what it stands nearest to.
-void collectUnknownTravel(ClearanceReport& report, const Scene& scene, const MomentLooker& looker) {
-    for (const PlacedBody& body : scene.bodies) {
+void collectUnknownTravel(ClearanceReport& report, const placed::Scene& scene, const MomentLooker& looker) {
+    for (const placed::PlacedBody& body : scene.bodies) {
         if (!looker.travelUnknown(body)) continue;
         const PairGap* nearest = nullptr;
         for (const PairGap& pair : report.pairs)
@@ -314,29 +315,29 @@ void collectUnknownTravel(ClearanceReport& report, const Scene& scene, const Mom
 
 } // namespace
 
-ClearanceReport clearance(const model::Project& project, const Scene& scene, const model::RuleBook& book, GapMemo* memo,
-                          const ClearanceOptions& options) {
+ClearanceReport clearance(const model::Project& project, const placed::Scene& scene, const model::RuleBook& book,
+                          GapMemo* memo, const ClearanceOptions& options) {
     ClearanceReport report;
     report.school = book.default_school;
-    for (const PlacedBody& body : scene.bodies)
+    for (const placed::PlacedBody& body : scene.bodies)
         if (!body.solid()) report.broken.push_back({body.ref, body.body.name, *body.made->error});
 
     const auto placeOf = [&scene](const model::BodyRef& ref) {
-        const PlacedBody* body = scene.find(ref);
+        const placed::PlacedBody* body = scene.find(ref);
         return body ? static_cast<std::size_t>(body - scene.bodies.data()) : scene.bodies.size();
     };
     std::set<std::pair<std::size_t, std::size_t>> joined;
     for (const model::Joined& pair : project.joined) joined.insert(std::minmax(placeOf(pair.a), placeOf(pair.b)));
     report.joined = project.joined;
 
-    const auto movement =
-        std::make_shared<const Movement>(options.effort == Effort::None ? Movement{} : makeMovement(project));
+    const auto movement = std::make_shared<const Movement>(
+        options.effort == discipline::Effort::None ? Movement{} : makeMovement(project));
     report.movement = movement;
     report.sag = options.sag;
     report.effort = options.effort;
     const MomentLooker looker(project, scene, book, *movement, memo, options);
     std::vector<Eigen::AlignedBox3d> bounds;
-    for (const PlacedBody& body : scene.bodies)
+    for (const placed::PlacedBody& body : scene.bodies)
         bounds.push_back(body.solid() ? shape::moved(body.made->collider->bounds(), body.pose_vehicle_body)
                                       : Eigen::AlignedBox3d());
     struct Task {
@@ -348,10 +349,10 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
     LimitTable& limits = memo ? memo->limits() : own_limits;
     limits.begin(book);
     std::vector<std::uint32_t> kinds;
-    for (const PlacedBody& body : scene.bodies) kinds.push_back(limits.kindOf(body));
+    for (const placed::PlacedBody& body : scene.bodies) kinds.push_back(limits.kindOf(body));
     for (std::size_t i = 0; i < scene.bodies.size(); ++i)
         for (std::size_t j = i + 1; j < scene.bodies.size(); ++j) {
-            const PlacedBody &x = scene.bodies[i], &y = scene.bodies[j];
+            const placed::PlacedBody &x = scene.bodies[i], &y = scene.bodies[j];
             if (!canMoveAgainst(x, y) || joined.count({i, j})) continue;
             Task task{static_cast<std::uint32_t>(i), static_cast<std::uint32_t>(j),
                       &limits.of(book, x, kinds[i], y, kinds[j])};
@@ -359,7 +360,7 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
             tasks.push_back(task);
         }
     std::vector<model::BodyRef> refs;
-    for (const PlacedBody& body : scene.bodies) refs.push_back(body.ref);
+    for (const placed::PlacedBody& body : scene.bodies) refs.push_back(body.ref);
     const Places by_name(refs);
     std::vector<std::uint64_t> places;
     for (const model::BodyRef& ref : refs) places.push_back(by_name.of(ref));
@@ -368,7 +369,7 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
 
     onThreads(options.threads, tasks.size(), options.stop, [&](std::size_t i) {
         const Task& task = tasks[i];
-        const PlacedBody &a = scene.bodies[task.a], &b = scene.bodies[task.b];
+        const placed::PlacedBody &a = scene.bodies[task.a], &b = scene.bodies[task.b];
         auto made = std::make_unique<PairGap>();
         PairGap& pair = *made;
         pair.a = a.ref;
@@ -395,8 +396,8 @@ ClearanceReport clearance(const model::Project& project, const Scene& scene, con
             judgeMoments(pair);
         }
         // The hand has no time for tested moves.
-        const bool freed = pair.verdict == Verdict::NoGo && pair.limit && options.depth != Depth::Skipped &&
-                           (!pair.moment() || options.effort == Effort::Full);
+        const bool freed = pair.verdict == Verdict::NoGo && pair.limit && options.depth != discipline::Depth::Skipped &&
+                           (!pair.moment() || options.effort == discipline::Effort::Full);
         if (freed && pair.moment())
             pair.clearing_move_mm = looker.clearingMove(pair, a, b);
         else if (freed)

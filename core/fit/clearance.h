@@ -1,10 +1,11 @@
 // Gaps at rest and over all movement: every pair that can move against each other, held against its rule.
 #pragma once
 
+#include "discipline/discipline.h"
 #include "fit/movement.h"
-#include "fit/scene.h"
 #include "fit/worst_gap.h"
 #include "model/verdict.h"
+#include "placed/scene.h"
 #include "proximity/gap.h"
 #include "quantity/recent_cache.h"
 
@@ -109,24 +110,16 @@ struct OffPanel {
     std::string name;
 };
 
-/// How closely the movement is looked at.
-enum class Effort {
-    None,    ///< at rest only
-    Verdict, ///< until the verdict is certain: nothing more of what is no-go at rest; what is go is a bound
-    Bounds,  ///< ends of the movement and what bounds tell: for a moving hand. What may hide is said
-    Full,    ///< to a quarter of a millimetre where that decides
-};
-
 struct ClearanceReport {
     bool complete = false; ///< false: stopped half-way, do not use
     std::string school;
     std::vector<PairGap> pairs;        ///< worst first: by verdict, overlaps before gaps, then by margin
     std::vector<model::Joined> joined; ///< not held against a rule
     std::vector<BrokenBody> broken;
-    std::vector<OffPanel> closing_off;        ///< while there is one the verdict is unknown at best
-    std::shared_ptr<const Movement> movement; ///< what moves, and how; states are in its order
-    Sag sag;                                  ///< that was reckoned with
-    Effort effort = Effort::Full;             ///< with which the movement was looked at
+    std::vector<OffPanel> closing_off;                    ///< while there is one the verdict is unknown at best
+    std::shared_ptr<const Movement> movement;             ///< what moves, and how; states are in its order
+    Sag sag;                                              ///< that was reckoned with
+    discipline::Effort effort = discipline::Effort::Full; ///< with which the movement was looked at
     std::vector<UnknownTravel> unknown_travel;
     int states = 0; ///< at how many a gap was measured over the movement
     int pairs_checked = 0;
@@ -183,16 +176,9 @@ private:
     std::map<std::tuple<model::BodyRef, model::BodyRef, bool>, std::shared_ptr<const EarlierMoment>> earlier_;
 };
 
-/// How deep overlaps are.
-enum class Depth {
-    Searched, ///< in all directions
-    Nearby,   ///< around the last known way out where there is one: for a moving hand
-    Skipped,  ///< overlap is said, its depth is 0 and not found
-};
-
 struct ClearanceOptions {
-    Depth depth = Depth::Searched;
-    Effort effort = Effort::Full;
+    discipline::Depth depth = discipline::Depth::Searched;
+    discipline::Effort effort = discipline::Effort::Full;
     Sag sag;         ///< of the springs under the new load; nothing when not known
     int threads = 2; ///< > 0
     StopToken stop;
@@ -203,7 +189,7 @@ void sortWorstFirst(ClearanceReport& report);
 
 /// True when the pair is checked: donor against vehicle, and moved, added or variant bodies against all others;
 /// pairs joined on purpose are not.
-bool canMoveAgainst(const PlacedBody& a, const PlacedBody& b);
+bool canMoveAgainst(const placed::PlacedBody& a, const placed::PlacedBody& b);
 
 /// Measures and judges every such pair. `memo` may be null.
 ///
@@ -211,7 +197,7 @@ bool canMoveAgainst(const PlacedBody& a, const PlacedBody& b);
 /// at rest against the rows that name travel; at the worst moment of all (rocking, travel, steering, heat, the springs'
 /// sag) against the book's least gap, or a row that keeps its figure. Between the states that were measured nothing is
 /// taken for granted: see worstGap. What may hide counts as inaccuracy.
-ClearanceReport clearance(const model::Project& project, const Scene& scene, const model::RuleBook& book, GapMemo* memo,
-                          const ClearanceOptions& options);
+ClearanceReport clearance(const model::Project& project, const placed::Scene& scene, const model::RuleBook& book,
+                          GapMemo* memo, const ClearanceOptions& options);
 
 } // namespace gabarit::fit

@@ -1,6 +1,6 @@
 #include "fit/free_move.h"
 
-#include "fit/on_threads.h"
+#include "quantity/on_threads.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
@@ -73,8 +73,8 @@ private:
 /// A pair at one moment: at rest, or at the state in which it comes nearest.
 struct MovingPair {
     const PairGap* pair;
-    const PlacedBody* a;
-    const PlacedBody* b;
+    const placed::PlacedBody* a;
+    const placed::PlacedBody* b;
     Isometry3d pose_a; ///< at that moment, before the donor is moved
     Isometry3d pose_b;
     proximity::Gap gap;
@@ -86,7 +86,8 @@ struct MovingPair {
 };
 
 /// A pair at those of its moments that were measured. What grows is taken off the gap.
-void addMoments(std::vector<MovingPair>& out, const PairGap& pair, const PlacedBody& a, const PlacedBody& b) {
+void addMoments(std::vector<MovingPair>& out, const PairGap& pair, const placed::PlacedBody& a,
+                const placed::PlacedBody& b) {
     for (const auto* moment : {&pair.travel, &pair.worst}) {
         if (!*moment || (*moment)->bound) continue; // its state is empty where nothing moves and heat alone counts
         const Moment& m = **moment;
@@ -98,23 +99,23 @@ void addMoments(std::vector<MovingPair>& out, const PairGap& pair, const PlacedB
 /// Bodies of a scene by what they are called.
 class Bodies {
 public:
-    explicit Bodies(const Scene& scene) {
-        for (const PlacedBody& body : scene.bodies) bodies_[body.ref] = &body;
+    explicit Bodies(const placed::Scene& scene) {
+        for (const placed::PlacedBody& body : scene.bodies) bodies_[body.ref] = &body;
     }
-    const PlacedBody* find(const model::BodyRef& ref) const {
+    const placed::PlacedBody* find(const model::BodyRef& ref) const {
         const auto found = bodies_.find(ref);
         return found == bodies_.end() ? nullptr : found->second;
     }
 
 private:
-    std::map<model::BodyRef, const PlacedBody*> bodies_;
+    std::map<model::BodyRef, const placed::PlacedBody*> bodies_;
 };
 
 /// The pairs that a move of the donor changes, least margin first.
 std::vector<MovingPair> movingPairs(const Bodies& bodies, const ClearanceReport& clearance) {
     std::vector<MovingPair> out;
     for (const PairGap& pair : clearance.pairs) {
-        const PlacedBody *a = bodies.find(pair.a), *b = bodies.find(pair.b);
+        const placed::PlacedBody *a = bodies.find(pair.a), *b = bodies.find(pair.b);
         if (!a || !b || !a->in_donor || b->in_donor || !a->solid() || !b->solid() || !pair.limit) continue;
         out.push_back({&pair, a, b, a->pose_vehicle_body, b->pose_vehicle_body, pair.gap, pair.limit->gap_mm,
                        pair.margin_mm, pair.limit->text});
@@ -218,16 +219,16 @@ double marginOf(const std::optional<PairGap>& pair) { return pair ? pair->decidi
 /// The clearance of the project with its donor elsewhere; depths are not searched.
 ClearanceReport clearanceAt(const model::Project& project, const model::Placement& placement,
                             const ClearanceReport& now, const model::RuleBook& book, proximity::ColliderCache& cache,
-                            Effort effort, Scene& scene, int threads, const StopToken& stop) {
+                            discipline::Effort effort, placed::Scene& scene, int threads, const StopToken& stop) {
     model::Project there = project;
     *model::activePlacement(there) = placement;
     ClearanceOptions ask;
-    ask.depth = Depth::Skipped;
-    ask.effort = now.effort == Effort::None ? Effort::None : effort;
+    ask.depth = discipline::Depth::Skipped;
+    ask.effort = now.effort == discipline::Effort::None ? discipline::Effort::None : effort;
     ask.sag = now.sag;
     ask.threads = threads;
     ask.stop = stop;
-    scene = makeScene(there, cache, {threads, stop});
+    scene = placed::makeScene(there, cache, {threads, stop});
     return fit::clearance(there, scene, book, nullptr, ask);
 }
 
@@ -244,11 +245,11 @@ public:
         if (!now_.movement || !now_.movement->any()) return;
         constexpr int most_rounds = 12, patient_rounds = 5; // each takes back what binds; then by halves as well
         for (int round = 0; round < most_rounds && room.amount > 0 && !options_.stop.stopped(); ++round) {
-            Scene scene;
+            placed::Scene scene;
             const auto there = gone(placement, donor, room.way, room.amount);
             if (!there) return;
-            const ClearanceReport after =
-                clearanceAt(project_, there.value(), now_, book_, cache_, Effort::Verdict, scene, 1, options_.stop);
+            const ClearanceReport after = clearanceAt(project_, there.value(), now_, book_, cache_,
+                                                      discipline::Effort::Verdict, scene, 1, options_.stop);
             if (!after.complete) return;
             const Isometry3d back = motion.at(room.amount).inverse();
             bool shorter = false;
@@ -261,7 +262,7 @@ public:
                     bind(room, 0, pair, *moment);
                     break;
                 }
-                const PlacedBody *a = bodies.find(pair.a), *b = bodies.find(pair.b);
+                const placed::PlacedBody *a = bodies.find(pair.a), *b = bodies.find(pair.b);
                 if (!a || !b || !a->in_donor || b->in_donor) continue;
                 // As it stands there, brought back to where the room starts from.
                 MovingPair moving{&pair,
@@ -351,7 +352,7 @@ Result<model::Placement> gone(const model::Placement& placement, const model::Do
     return model::shifted(placement, Motion(placement, donor, way).at(amount).translation());
 }
 
-RoomReport roomToMove(const model::Project& project, const Scene& scene, const ClearanceReport& clearance,
+RoomReport roomToMove(const model::Project& project, const placed::Scene& scene, const ClearanceReport& clearance,
                       const model::RuleBook& book, proximity::ColliderCache& cache, const MoveOptions& options) {
     RoomReport report;
     const model::Placement* placement = model::activePlacement(project);
@@ -389,12 +390,12 @@ RoomReport roomToMove(const model::Project& project, const Scene& scene, const C
     return report;
 }
 
-std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& scene, const ClearanceReport& clearance,
-                                 const PairGap& pair, const model::RuleBook& book, proximity::ColliderCache& cache,
-                                 const MoveOptions& options) {
+std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Scene& scene,
+                                 const ClearanceReport& clearance, const PairGap& pair, const model::RuleBook& book,
+                                 proximity::ColliderCache& cache, const MoveOptions& options) {
     const model::Placement* placement = model::activePlacement(project);
     const std::optional<model::Donor> donor = model::hangingDonor(project);
-    const PlacedBody *a = scene.find(pair.a), *b = scene.find(pair.b);
+    const placed::PlacedBody *a = scene.find(pair.a), *b = scene.find(pair.b);
     if (!placement || !donor || !a || !b || !a->solid() || !b->solid() || !a->in_donor || b->in_donor || !pair.limit)
         return std::nullopt;
     const bool canTurn = model::pivotDonor_mm(*donor, placement->pivot).ok();
@@ -412,8 +413,8 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& sce
         }
     };
     // What it brings, and whether the pair itself is then good.
-    const auto lookAfter = [&](Candidate& c, Effort effort) {
-        Scene there;
+    const auto lookAfter = [&](Candidate& c, discipline::Effort effort) {
+        placed::Scene there;
         const ClearanceReport after =
             clearanceAt(project, c.way.placement, clearance, book, cache, effort, there, options.threads, options.stop);
         c.way.no_go_after = countNoGo(after);
@@ -446,7 +447,7 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& sce
         c.way.placement = gone(*placement, *donor, way, *enough).value();
         c.way.no_go_before = countNoGo(clearance);
         c.length_mm = *enough * motion.speed(shape::moved(a->made->collider->bounds(), a->pose_vehicle_body));
-        if (lookAfter(c, Effort::None) == 0) candidates.push_back(std::move(c));
+        if (lookAfter(c, discipline::Effort::None) == 0) candidates.push_back(std::move(c));
     }
     // Movement makes nothing better: at rest each looks at least as good as it is. The best of those is looked at over
     // the movement too; once one holds its rank against what the next shows at rest, it is the best.
@@ -457,7 +458,8 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& sce
         if (options.stop.stopped()) return std::nullopt;
         if (best && best->rank() <= c.rank()) break;
         // At another place it may be another moment that is the worst: then it goes on by what lacks there.
-        double lacking_mm = clearance.effort == Effort::None ? 0 : lookAfter(c, Effort::Verdict);
+        double lacking_mm =
+            clearance.effort == discipline::Effort::None ? 0 : lookAfter(c, discipline::Effort::Verdict);
         for (int step = 0; step < most_goings_on && lacking_mm > 0; ++step) {
             const Way way = c.way.way;
             const Motion motion(*placement, *donor, way);
@@ -467,7 +469,7 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& sce
             if (c.way.amount > (isTurn(way) ? options.range_deg : options.range_mm)) break;
             c.way.placement = gone(*placement, *donor, way, c.way.amount).value();
             c.length_mm = c.way.amount * speed;
-            lacking_mm = lookAfter(c, Effort::Verdict);
+            lacking_mm = lookAfter(c, discipline::Effort::Verdict);
         }
         if (lacking_mm > 0) continue;
         if (!best || c.rank() < best->rank()) best = std::move(c);

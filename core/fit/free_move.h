@@ -66,14 +66,14 @@ struct MoveOptions {
 
 /// From the active placement, by conservative steps: no pair's gap can shrink faster than its body moves. At rest and
 /// at the worst moments of the report; the end of each room is looked at over the movement again.
-RoomReport roomToMove(const model::Project& project, const Scene& scene, const ClearanceReport& clearance,
+RoomReport roomToMove(const model::Project& project, const placed::Scene& scene, const ClearanceReport& clearance,
                       const model::RuleBook& book, proximity::ColliderCache& cache, const MoveOptions& options);
 
 /// The way that makes `pair` good (margin above its accuracy) and leaves the fewest no-go pairs; among equals the one
 /// that leaves the others least short, then the shortest. Nothing when no single move within the range does. `pair.a`
 /// belongs to the active donor and `pair.b` does not.
-std::optional<WayOut> bestWayOut(const model::Project& project, const Scene& scene, const ClearanceReport& clearance,
-                                 const PairGap& pair, const model::RuleBook& book, proximity::ColliderCache& cache,
-                                 const MoveOptions& options);
+std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Scene& scene,
+                                 const ClearanceReport& clearance, const PairGap& pair, const model::RuleBook& book,
+                                 proximity::ColliderCache& cache, const MoveOptions& options);
 
 } // namespace gabarit::fit

@@ -52,8 +52,8 @@ HomeOffer offer(const model::FreeVolume& volume, const RoomLeft& room, const Vec
 
 } // namespace
 
-FreeRoomReport freeRoom(const model::Project& project, const Scene& scene, const model::RuleBook& book,
-                        proximity::ColliderCache& cache, const SceneOptions& options) {
+FreeRoomReport freeRoom(const model::Project& project, const placed::Scene& scene, const model::RuleBook& book,
+                        proximity::ColliderCache& cache, const placed::SceneOptions& options) {
     FreeRoomReport report;
     const char* const figure = "home_margin_mm";
     report.wanted_mm = 2 * book.figure(figure);
@@ -65,7 +65,7 @@ FreeRoomReport freeRoom(const model::Project& project, const Scene& scene, const
         const auto made = cache.get(model::BoxSpec{volume.size_mm});
         Eigen::Isometry3d pose = Eigen::Isometry3d::Identity();
         pose.translation() = volume.at_mm;
-        for (const PlacedBody& body : scene.bodies) {
+        for (const placed::PlacedBody& body : scene.bodies) {
             if (options.stop.stopped()) return report;
             if (livesThere(project, volume.id, body.ref)) continue;
             if (made->collider && body.solid() &&

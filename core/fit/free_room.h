@@ -1,8 +1,8 @@
 // Free volumes: what stands in them, and which parts without a home would go in.
 #pragma once
 
-#include "fit/scene.h"
 #include "model/verdict.h"
+#include "placed/scene.h"
 
 namespace gabarit::fit {
 
@@ -42,7 +42,7 @@ struct FreeRoomReport {
 
 /// Parts that are sold, going back or not taken need no home; fitted ones only keep theirs. Several parts in one room
 /// are each held against it alone.
-FreeRoomReport freeRoom(const model::Project& project, const Scene& scene, const model::RuleBook& book,
-                        proximity::ColliderCache& cache, const SceneOptions& options = {});
+FreeRoomReport freeRoom(const model::Project& project, const placed::Scene& scene, const model::RuleBook& book,
+                        proximity::ColliderCache& cache, const placed::SceneOptions& options = {});
 
 } // namespace gabarit::fit

@@ -4,16 +4,16 @@
 
 namespace gabarit::fit {
 
-std::vector<JoinedOverlap> joinedOverlaps(const model::Project& project, const Scene& scene,
+std::vector<JoinedOverlap> joinedOverlaps(const model::Project& project, const placed::Scene& scene,
                                           const model::RuleBook& book, const StopToken& stop) {
     std::vector<JoinedOverlap> out;
     const double fit_mm = book.figure("joined_overlap_mm"), most_mm = book.figure("joined_overlap_most_mm");
     for (const model::Joined& pair : project.joined) {
-        const PlacedBody *a = scene.find(pair.a), *b = scene.find(pair.b);
+        const placed::PlacedBody *a = scene.find(pair.a), *b = scene.find(pair.b);
         // What one owner is made of was measured as it is.
         if (!a || !b || a->in_donor == b->in_donor || !a->solid() || !b->solid()) continue;
         // A hose on its spigot, a loom or a line through its grommet.
-        const auto passes = [&book](const PlacedBody& body) {
+        const auto passes = [&book](const placed::PlacedBody& body) {
             return model::isOfKind(book, "@soft", body.body.category) ||
                    model::isOfKind(book, "@line", body.body.category);
         };

@@ -1,8 +1,8 @@
 // Bodies that are joined on purpose, held to the little that a joint may reach into.
 #pragma once
 
-#include "fit/scene.h"
 #include "model/verdict.h"
+#include "placed/scene.h"
 #include "quantity/stop.h"
 
 namespace gabarit::fit {
@@ -20,7 +20,7 @@ struct JoinedOverlap {
 /// Those that reach deeper into one another than a fit does (the book's joined_overlap_mm): what is joined is not held
 /// against a gap, but metal does not go into metal (hoses, looms and lines go through it). Close; no-go beyond
 /// joined_overlap_most_mm. Stopped: empty.
-std::vector<JoinedOverlap> joinedOverlaps(const model::Project& project, const Scene& scene,
+std::vector<JoinedOverlap> joinedOverlaps(const model::Project& project, const placed::Scene& scene,
                                           const model::RuleBook& book, const StopToken& stop = {});
 
 } // namespace gabarit::fit

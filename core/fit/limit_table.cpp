@@ -15,13 +15,13 @@ void LimitTable::begin(const model::RuleBook& book) {
     known_.clear();
 }
 
-std::uint32_t LimitTable::kindOf(const PlacedBody& body) {
+std::uint32_t LimitTable::kindOf(const placed::PlacedBody& body) {
     const auto key = std::make_pair(body.body.category, body.body.shielded);
     return kinds_.emplace(key, static_cast<std::uint32_t>(kinds_.size())).first->second;
 }
 
-const PairLimits& LimitTable::of(const model::RuleBook& book, const PlacedBody& a, std::uint32_t kind_a,
-                                 const PlacedBody& b, std::uint32_t kind_b) {
+const PairLimits& LimitTable::of(const model::RuleBook& book, const placed::PlacedBody& a, std::uint32_t kind_a,
+                                 const placed::PlacedBody& b, std::uint32_t kind_b) {
     const bool pulled = a.in_donor != b.in_donor;
     const std::uint64_t key = (std::uint64_t{kind_a} << 32) | (std::uint64_t{kind_b} << 1) | (pulled ? 1 : 0);
     auto& limits = known_[key];

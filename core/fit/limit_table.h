@@ -1,7 +1,7 @@
 // The limits of each pair of kinds of bodies, looked up once and kept between runs. Internal to the room.
 #pragma once
 
-#include "fit/scene.h"
+#include "placed/scene.h"
 
 #include <cstdint>
 #include <map>
@@ -22,11 +22,11 @@ public:
     /// Forgets everything when the book is another one than before.
     void begin(const model::RuleBook& book);
     /// The number of a body's kind: bodies of one kind have the same limits against any other.
-    std::uint32_t kindOf(const PlacedBody& body);
+    std::uint32_t kindOf(const placed::PlacedBody& body);
     /// With what welding may pull, where one of the two hangs on the mounts and the other does not. Stays where it is.
-    const PairLimits& of(const model::RuleBook& book, const PlacedBody& a, std::uint32_t kind_a, const PlacedBody& b,
-                         std::uint32_t kind_b);
-    const PairLimits& of(const model::RuleBook& book, const PlacedBody& a, const PlacedBody& b) {
+    const PairLimits& of(const model::RuleBook& book, const placed::PlacedBody& a, std::uint32_t kind_a,
+                         const placed::PlacedBody& b, std::uint32_t kind_b);
+    const PairLimits& of(const model::RuleBook& book, const placed::PlacedBody& a, const placed::PlacedBody& b) {
         return of(book, a, kindOf(a), b, kindOf(b));
     }
 

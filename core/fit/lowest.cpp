@@ -8,10 +8,10 @@ namespace {
 using Eigen::Vector3d;
 
 struct Low {
-    const PlacedBody* body = nullptr;
+    const placed::PlacedBody* body = nullptr;
     Vector3d at_mm{0, 0, std::numeric_limits<double>::max()};
 
-    void take(const PlacedBody& other) {
+    void take(const placed::PlacedBody& other) {
         for (const Vector3d& p : other.made->collider->mesh().points)
             if (const Vector3d at = other.pose_vehicle_body * p; at.z() < at_mm.z()) at_mm = at, body = &other;
     }
@@ -19,11 +19,11 @@ struct Low {
 
 } // namespace
 
-LowestReport lowestPart(const Scene& scene, const model::RuleBook& book) {
+LowestReport lowestPart(const placed::Scene& scene, const model::RuleBook& book) {
     LowestReport report;
     Low unit;
     Eigen::AlignedBox3d reach;
-    for (const PlacedBody& body : scene.bodies)
+    for (const placed::PlacedBody& body : scene.bodies)
         if (body.in_donor && body.solid()) {
             // An exhaust hangs under the car by its nature, on rubbers.
             if (!model::isOfKind(book, "@hot", body.body.category)) unit.take(body);
@@ -34,7 +34,7 @@ LowestReport lowestPart(const Scene& scene, const model::RuleBook& book) {
     report.at_mm = unit.at_mm;
     for (const char* kind : {"crossmember", "axle"}) {
         Low over, any;
-        for (const PlacedBody& body : scene.bodies) {
+        for (const placed::PlacedBody& body : scene.bodies) {
             if (body.in_donor || !body.solid() || body.body.category != kind) continue;
             any.take(body);
             const auto box = shape::moved(body.made->collider->bounds(), body.pose_vehicle_body);

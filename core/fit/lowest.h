@@ -1,8 +1,8 @@
 // Whether the unit hangs below what should meet a stone before it does: crossmembers and axles.
 #pragma once
 
-#include "fit/scene.h"
 #include "model/check.h"
+#include "placed/scene.h"
 
 namespace gabarit::fit {
 
@@ -16,6 +16,6 @@ struct LowestReport {
     std::vector<model::Check> checks;
     model::Verdict verdict = model::Verdict::Go;
 };
-LowestReport lowestPart(const Scene& scene, const model::RuleBook& book);
+LowestReport lowestPart(const placed::Scene& scene, const model::RuleBook& book);
 
 } // namespace gabarit::fit

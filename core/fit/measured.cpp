@@ -19,26 +19,28 @@ constexpr double same_way = 0.2; // readings along nearly the same line say noth
 
 struct Reading {
     const MeasuredLine* line;
-    const PlacedBody* a;
-    const PlacedBody* b;
+    const placed::PlacedBody* a;
+    const placed::PlacedBody* b;
     Vector3d away; ///< along which A moves away from B
     double reading_accuracy_mm;
 };
 
-double accuracyOrElse(const PlacedBody& body, double otherwise_mm) {
+double accuracyOrElse(const placed::PlacedBody& body, double otherwise_mm) {
     return body.body.accuracy_mm.value_or(otherwise_mm) + (body.solid() ? body.made->collider->deflection_mm() : 0);
 }
 
 /// Which way, and how much, the candidate opens the gap: the sum over its sides.
 Vector3d opens(const Reading& reading, const std::optional<model::BodyRef>& candidate) {
-    const auto moves = [&](const PlacedBody& body) { return candidate ? body.ref == *candidate : body.in_donor; };
+    const auto moves = [&](const placed::PlacedBody& body) {
+        return candidate ? body.ref == *candidate : body.in_donor;
+    };
     return (moves(*reading.a) ? reading.away : Vector3d::Zero().eval()) -
            (moves(*reading.b) ? reading.away : Vector3d::Zero().eval());
 }
 
 /// Against the rule that the planned gap is held against.
 void judgeMeasured(MeasuredLine& line, const model::Project& project, const model::MeasuredGap& gap,
-                   const PlacedBody& a, const PlacedBody& b, const model::RuleBook& book) {
+                   const placed::PlacedBody& a, const placed::PlacedBody& b, const model::RuleBook& book) {
     if (!canMoveAgainst(a, b) || model::joinedPair(project, gap.a, gap.b)) return;
     auto limit = model::limitFor(book, book.default_school, a.body, b.body);
     if (!limit) return;
@@ -58,7 +60,7 @@ Suspect weighed(const std::vector<Reading>& readings, const std::optional<model:
     const auto sigma = [&](const Reading& r) {
         double square = r.reading_accuracy_mm * r.reading_accuracy_mm;
         if (candidate && r.a->in_donor != r.b->in_donor) square += hanging_mm * hanging_mm;
-        for (const PlacedBody* body : {r.a, r.b})
+        for (const placed::PlacedBody* body : {r.a, r.b})
             if (!candidate || body->ref != *candidate) square += std::pow(accuracyOrElse(*body, hanging_mm), 2);
         return std::max(std::sqrt(square), 1e-3);
     };
@@ -80,7 +82,8 @@ Suspect weighed(const std::vector<Reading>& readings, const std::optional<model:
 
 } // namespace
 
-MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene& scene, const model::RuleBook& book) {
+MeasuredReport measuredAgainstPlanned(const model::Project& project, const placed::Scene& scene,
+                                      const model::RuleBook& book) {
     MeasuredReport report;
     const model::Placement* active = model::activePlacement(project);
     const double hanging_mm = std::max(book.figure("hanging_accuracy_mm"), 1e-3);
@@ -88,7 +91,7 @@ MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene
     std::vector<Reading> readings;
     for (std::size_t i = 0; i < project.measured.size(); ++i) {
         const model::MeasuredGap& gap = project.measured[i];
-        const PlacedBody *a = scene.find(gap.a), *b = scene.find(gap.b);
+        const placed::PlacedBody *a = scene.find(gap.a), *b = scene.find(gap.b);
         const auto nameOf = [&](const model::BodyRef& ref) {
             const model::Body* body = model::findBody(project, ref);
             return body ? body->name : ref.text();
@@ -139,7 +142,7 @@ MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene
     bool across = false;
     for (const Reading& reading : readings) {
         across = across || reading.a->in_donor != reading.b->in_donor;
-        for (const PlacedBody* body : {reading.a, reading.b})
+        for (const placed::PlacedBody* body : {reading.a, reading.b})
             if (seen.insert(body->ref).second)
                 report.suspects.push_back(
                     weighed(readings, body->ref, body->body.name, accuracyOrElse(*body, hanging_mm), hanging_mm));

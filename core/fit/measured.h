@@ -2,8 +2,8 @@
 #pragma once
 
 #include "fit/clearance.h"
-#include "fit/scene.h"
 #include "model/rules.h"
+#include "placed/scene.h"
 
 namespace gabarit::fit {
 
@@ -63,7 +63,8 @@ struct MeasuredReport {
 /// was measured: the displacement d minimises Σ((r − g·d)/σ)² over the lines, with r the difference, g the direction in
 /// which the candidate opens the gap, and σ the accuracies of the measurement, the other body and the donor's hanging.
 /// Weighted least squares, the smallest d where the lines leave one free. What is left over ranks the candidates.
-MeasuredReport measuredAgainstPlanned(const model::Project& project, const Scene& scene, const model::RuleBook& book);
+MeasuredReport measuredAgainstPlanned(const model::Project& project, const placed::Scene& scene,
+                                      const model::RuleBook& book);
 
 /// What was measured counts: each pair takes the worse of its planned verdict and that of its measured gap, the report
 /// the worst of all.

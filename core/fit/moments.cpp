@@ -26,7 +26,7 @@ bool inGroup(const model::RuleBook& book, const std::string& categoryId, const c
     return category && std::find(category->groups.begin(), category->groups.end(), group) != category->groups.end();
 }
 
-double largestExtent_mm(const PlacedBody& body) { return body.made->collider->bounds().sizes().maxCoeff(); }
+double largestExtent_mm(const placed::PlacedBody& body) { return body.made->collider->bounds().sizes().maxCoeff(); }
 
 void addBytes(std::string& key, const double* data, std::size_t count) {
     const std::size_t at = key.size();
@@ -131,19 +131,19 @@ const Moment* PairGap::moment() const {
     return when == When::Travel ? &*travel : when == When::Worst ? &*worst : nullptr;
 }
 
-MomentLooker::MomentLooker(const model::Project& project, const Scene& scene, const model::RuleBook& book,
+MomentLooker::MomentLooker(const model::Project& project, const placed::Scene& scene, const model::RuleBook& book,
                            const Movement& movement, GapMemo* memo, const ClearanceOptions& options)
     : project_(project), book_(book), first_(scene.bodies.data()), known_(scene.bodies.size()), movement_(movement),
       memo_(memo), options_(options) {
     growth_mm_per_m_ = book.figure("hot_growth_mm_per_m");
     expected_travel_mm_ = book.figure("travel_not_given_mm");
     for (std::size_t n = 0; n < scene.bodies.size(); ++n) {
-        const PlacedBody& body = scene.bodies[n];
+        const placed::PlacedBody& body = scene.bodies[n];
         Known& its = known_[n];
         its.chain = movement.chainOf(body.ref);
         its.hot = inGroup(book, body.body.category, "hot");
         its.travels = inGroup(book, body.body.category, "travels");
-        if (options.effort == Effort::None || !its.chain || !body.solid()) continue;
+        if (options.effort == discipline::Effort::None || !its.chain || !body.solid()) continue;
         Speeds& speeds = its.speeds.emplace();
         speeds.mm_per_unit = kinematics::fastest(*its.chain, movement.freedoms,
                                                  shape::moved(body.made->collider->bounds(), body.pose_vehicle_body));
@@ -155,22 +155,22 @@ MomentLooker::MomentLooker(const model::Project& project, const Scene& scene, co
     }
 }
 
-const MomentLooker::Known& MomentLooker::known(const PlacedBody& body) const {
+const MomentLooker::Known& MomentLooker::known(const placed::PlacedBody& body) const {
     return known_[static_cast<std::size_t>(&body - first_)];
 }
 
-const MomentLooker::Speeds* MomentLooker::speedsOf(const PlacedBody& body) const {
+const MomentLooker::Speeds* MomentLooker::speedsOf(const placed::PlacedBody& body) const {
     const Known& its = known(body);
     return its.speeds ? &*its.speeds : nullptr;
 }
 
-bool MomentLooker::travelUnknown(const PlacedBody& body) const {
+bool MomentLooker::travelUnknown(const placed::PlacedBody& body) const {
     return !body.in_donor && known(body).travels && !chainOf(body);
 }
 
-double MomentLooker::growth_mm(const PlacedBody& a, const PlacedBody& b) const {
+double MomentLooker::growth_mm(const placed::PlacedBody& a, const placed::PlacedBody& b) const {
     double sum = 0;
-    for (const PlacedBody* body : {&a, &b})
+    for (const placed::PlacedBody* body : {&a, &b})
         if (known(*body).hot) sum += growth_mm_per_m_ * largestExtent_mm(*body) / 1000; // mm per m
     return sum;
 }
@@ -187,8 +187,9 @@ void MomentLooker::judge(Moment& moment, const PairGap& pair) const {
     if (moment.verdict == Verdict::Unknown) moment.reason = "the accuracy of one of the two is not known";
 }
 
-Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const PlacedBody& b, const model::Limit& limit,
-                            bool rocking, double apart_mm, const Vector3d& shift_a_mm) const {
+Moment MomentLooker::moment(const PairGap& pair, const placed::PlacedBody& a, const placed::PlacedBody& b,
+                            const model::Limit& limit, bool rocking, double apart_mm,
+                            const Vector3d& shift_a_mm) const {
     Moment out;
     out.limit = limit;
     out.growth_mm = rocking ? growth_mm(a, b) : 0; // heat belongs to the worst moment
@@ -205,7 +206,7 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
         return out;
     }
     out.range_mm = std::ceil(needed_mm) + beside_mm;
-    const bool verdict = options_.effort == Effort::Verdict;
+    const bool verdict = options_.effort == discipline::Effort::Verdict;
     WorstRequest request;
     request.range_mm = out.range_mm;
     request.settled_below_mm = limit.gap_mm + out.growth_mm;
@@ -213,13 +214,13 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
     if (!verdict) request.no_go_tolerance_mm = no_go_tolerance_mm;
     request.settled_above_mm = needed_mm;
     request.settled_tolerance_mm = verdict ? std::numeric_limits<double>::infinity() : settled_tolerance_mm;
-    request.most_states = options_.effort == Effort::Full ? most_states
-                          : verdict                       ? most_states_verdict
-                                                          : most_states_live;
-    request.depth = options_.depth == Depth::Searched;
+    request.most_states = options_.effort == discipline::Effort::Full ? most_states
+                          : verdict                                   ? most_states_verdict
+                                                                      : most_states_live;
+    request.depth = options_.depth == discipline::Depth::Searched;
     request.stops = &movement_.stops;
     if (!rocking) request.free = &movement_.without_rocking;
-    request.polish = options_.effort == Effort::Full;
+    request.polish = options_.effort == discipline::Effort::Full;
     request.stop = options_.stop;
     // At rest it is known already, where it stands and as far as was looked.
     proximity::Gap rest = pair.gap;
@@ -243,7 +244,7 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
     const MovingBody moving_a{a.made->collider.get(), pose_a, chain_a, here && of_a ? &of_a->mm_per_unit : nullptr};
     const MovingBody moving_b{b.made->collider.get(), b.pose_vehicle_body, chainOf(b),
                               of_b ? &of_b->mm_per_unit : nullptr};
-    const bool live = memo_ && options_.effort == Effort::Bounds && here;
+    const bool live = memo_ && options_.effort == discipline::Effort::Bounds && here;
     std::string still;
     if (live) {
         still = a.made->key + b.made->key;
@@ -259,7 +260,7 @@ Moment MomentLooker::moment(const PairGap& pair, const PlacedBody& a, const Plac
     std::string key;
     if (memo_) {
         key = a.made->key + b.made->key + movement_.print;
-        for (const PlacedBody* body : {&a, &b}) {
+        for (const placed::PlacedBody* body : {&a, &b}) {
             addBytes(key, (body == &a ? pose_a : b.pose_vehicle_body).matrix().data(), 16);
             if (const kinematics::Chain* chain = body == &a ? chain_a : chainOf(*body))
                 for (const kinematics::Motion& motion : *chain) std::visit(Print{key}, motion);
@@ -375,7 +376,8 @@ std::optional<WorstGap> MomentLooker::carried(const EarlierMoment& earlier, cons
     return out;
 }
 
-std::optional<Moment> MomentLooker::groundMoment(const PairGap& pair, const PlacedBody& a, const PlacedBody& b) const {
+std::optional<Moment> MomentLooker::groundMoment(const PairGap& pair, const placed::PlacedBody& a,
+                                                 const placed::PlacedBody& b) const {
     const bool ground_a = a.body.category == "ground", ground_b = b.body.category == "ground";
     if (!options_.sag.any() || ground_a == ground_b || !pair.limit || !project_.vehicle) return std::nullopt;
     if (chainOf(ground_a ? b : a) && !(ground_a ? b : a).in_donor) return std::nullopt; // unsprung
@@ -389,7 +391,7 @@ std::optional<Moment> MomentLooker::groundMoment(const PairGap& pair, const Plac
     (ground_a ? out.moved_a : out.moved_b) = moved;
     proximity::GapRequest request;
     request.range_mm = pair.range_mm;
-    request.depth = options_.depth == Depth::Searched;
+    request.depth = options_.depth == discipline::Depth::Searched;
     request.stop = options_.stop;
     out.gap = proximity::gap(*a.made->collider, out.moved_a * a.pose_vehicle_body, *b.made->collider,
                              out.moved_b * b.pose_vehicle_body, request);
@@ -397,10 +399,11 @@ std::optional<Moment> MomentLooker::groundMoment(const PairGap& pair, const Plac
     return out;
 }
 
-void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b, const model::MovingLimits& limits,
-                        const Eigen::AlignedBox3d& bounds_a, const Eigen::AlignedBox3d& bounds_b) const {
-    if (options_.effort == Effort::None || pair.overlap() || !pair.limit) return;
-    if (options_.effort == Effort::Verdict && pair.rest_verdict == Verdict::NoGo) return;
+void MomentLooker::look(PairGap& pair, const placed::PlacedBody& a, const placed::PlacedBody& b,
+                        const model::MovingLimits& limits, const Eigen::AlignedBox3d& bounds_a,
+                        const Eigen::AlignedBox3d& bounds_b) const {
+    if (options_.effort == discipline::Effort::None || pair.overlap() || !pair.limit) return;
+    if (options_.effort == discipline::Effort::Verdict && pair.rest_verdict == Verdict::NoGo) return;
     if (!limits.worst) {
         pair.worst = groundMoment(pair, a, b);
         return;
@@ -430,8 +433,8 @@ void MomentLooker::look(PairGap& pair, const PlacedBody& a, const PlacedBody& b,
     pair.worst = moment(pair, a, b, *limits.worst, true, apart_mm, Vector3d::Zero());
 }
 
-std::optional<Vector3d> MomentLooker::clearingMove(const PairGap& pair, const PlacedBody& a,
-                                                   const PlacedBody& b) const {
+std::optional<Vector3d> MomentLooker::clearingMove(const PairGap& pair, const placed::PlacedBody& a,
+                                                   const placed::PlacedBody& b) const {
     const Moment* deciding = pair.moment();
     if (!deciding || deciding->sag || deciding->state.empty()) return std::nullopt;
     // The deciding one first, then whatever is not good yet where that leads to: rest, travel, worst.

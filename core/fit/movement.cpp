@@ -1,5 +1,7 @@
 #include "fit/movement.h"
 
+#include "placed/scene.h"
+
 #include "quantity/number.h"
 
 #include <algorithm>
@@ -279,7 +281,7 @@ private:
                 for (const model::Body& body : bodies)
                     if (spec.kind == MotionKind::Spin &&
                         std::find(spec.bodies.begin(), spec.bodies.end(), body.id) != spec.bodies.end())
-                        if (const auto axis = spinAxis(project_, owner, body); axis && !*axis)
+                        if (const auto axis = placed::spinAxis(project_, owner, body); axis && !*axis)
                             out_.broken.push_back({owner, spec.id, spec.name, axis->error()});
         };
         of(model::vehicle_owner, vehicle().bodies, vehicle().motions);
@@ -316,37 +318,6 @@ Isometry3d Movement::at(const model::BodyRef& ref, const State& state) const {
 }
 
 Movement makeMovement(const model::Project& project) { return Builder(project).make(); }
-
-std::optional<Result<std::pair<Vector3d, Vector3d>>> spinAxis(const model::Project& project, const std::string& owner,
-                                                              const model::Body& body) {
-    const model::Donor* donor = owner == model::vehicle_owner ? nullptr : model::findDonor(project, {owner});
-    if (!donor && !project.vehicle) return std::nullopt;
-    const auto& motions = donor ? donor->motions : project.vehicle->motions;
-    const auto& points = donor ? donor->reference_points : project.vehicle->hard_points;
-    for (const MotionSpec& spec : motions) {
-        if (spec.kind != MotionKind::Spin ||
-            std::find(spec.bodies.begin(), spec.bodies.end(), body.id) == spec.bodies.end())
-            continue;
-        using Axis = std::pair<Vector3d, Vector3d>;
-        if (spec.axis_a.empty()) {
-            if (const auto* cylinder = std::get_if<model::CylinderSpec>(&body.shape))
-                return Result<Axis>(Axis{cylinder->from_mm, cylinder->to_mm});
-            return Result<Axis>(Error{"\"" + body.name + "\" spins about an axis that is not given", spec.name,
-                                      "name two points of its axis, or measure it as a cylinder"});
-        }
-        const Isometry3d to_body = body.poseOwnerBody().inverse();
-        std::optional<Vector3d> a, b;
-        for (const model::HardPoint& p : points) {
-            if (p.id == spec.axis_a) a = to_body * p.at_mm;
-            if (p.id == spec.axis_b) b = to_body * p.at_mm;
-        }
-        if (!a || !b || (*a - *b).norm() < 1e-3)
-            return Result<Axis>(
-                Error{"the axis of \"" + body.name + "\" has no direction", spec.name, "name two points apart"});
-        return Result<Axis>(Axis{*a, *b});
-    }
-    return std::nullopt;
-}
 
 std::string stateWords(const model::Project& project, const Movement& movement, const State& state,
                        quantity::Shown shown) {

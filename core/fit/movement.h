@@ -50,11 +50,6 @@ struct Movement {
 /// Of the vehicle, and of the active placement's donor on its mounts.
 Movement makeMovement(const model::Project& project);
 
-/// The axis a spinning body turns about, in its own frame: by two points of its owner, or of a cylinder its own. Error
-/// when it has neither. Nothing when no motion spins it.
-std::optional<Result<std::pair<Eigen::Vector3d, Eigen::Vector3d>>>
-spinAxis(const model::Project& project, const std::string& owner, const model::Body& body);
-
 /// "front axle at full bump, rolled 3.0° (driver's end up), full right lock"; "at rest" when nothing has moved.
 std::string stateWords(const model::Project& project, const Movement& movement, const kinematics::State& state,
                        quantity::Shown shown);

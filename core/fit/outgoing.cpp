@@ -26,12 +26,12 @@ Found atPoint(const model::Donor& donor, const Eigen::Isometry3d& pose, const ch
 }
 
 /// The outermost corner of the donor's bodies of some categories along an axis.
-Found outermost(const Scene& scene, Axis axis, double sign, const std::vector<std::string>& categories,
+Found outermost(const placed::Scene& scene, Axis axis, double sign, const std::vector<std::string>& categories,
                 const char* word) {
     Found found;
     double most = 0;
     const int i = static_cast<int>(axis);
-    for (const PlacedBody& body : scene.bodies) {
+    for (const placed::PlacedBody& body : scene.bodies) {
         if (!body.in_donor || !body.solid()) continue;
         bool wanted = categories.empty();
         for (const std::string& category : categories) wanted = wanted || body.body.category == category;
@@ -59,7 +59,7 @@ std::optional<Axis> onlyAlong(OutgoingMark mark) {
     }
 }
 
-Found find(const model::Donor& donor, const Eigen::Isometry3d& pose, const Scene& scene, OutgoingMark mark) {
+Found find(const model::Donor& donor, const Eigen::Isometry3d& pose, const placed::Scene& scene, OutgoingMark mark) {
     switch (mark) {
     case OutgoingMark::Crank: return {Vector3d(pose.translation()), 0.0, ""};
     case OutgoingMark::OutputFlange: return atPoint(donor, pose, "output_flange", "output flange");
@@ -91,7 +91,7 @@ const char* words(OutgoingMark mark) {
     return "shift lever";
 }
 
-std::vector<OutgoingLine> againstOutgoing(const model::Project& project, const Scene& scene) {
+std::vector<OutgoingLine> againstOutgoing(const model::Project& project, const placed::Scene& scene) {
     std::vector<OutgoingLine> out;
     if (!project.vehicle) return out;
     const model::Placement* placement = model::activePlacement(project);

@@ -1,7 +1,7 @@
 // The outgoing engine's reference dimensions against the one that goes in.
 #pragma once
 
-#include "fit/scene.h"
+#include "placed/scene.h"
 
 namespace gabarit::fit {
 
@@ -25,6 +25,6 @@ const char* words(model::OutgoingMark mark);
 
 /// Every reference dimension of the vehicle, in the file's order. Crank, flange, mounts and lever are points of the
 /// donor as it hangs; tops, front and bottom are the outermost of its bodies and only have that one direction.
-std::vector<OutgoingLine> againstOutgoing(const model::Project& project, const Scene& scene);
+std::vector<OutgoingLine> againstOutgoing(const model::Project& project, const placed::Scene& scene);
 
 } // namespace gabarit::fit

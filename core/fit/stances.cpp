@@ -21,14 +21,14 @@ bool travels(const model::RuleBook& book, const std::string& categoryId) {
 
 class Stands {
 public:
-    Stands(const model::Project& project, const Scene& scene, const model::RuleBook& book, const Movement& movement,
-           const StopToken& stop)
+    Stands(const model::Project& project, const placed::Scene& scene, const model::RuleBook& book,
+           const Movement& movement, const StopToken& stop)
         : project_(project), scene_(scene), book_(book), movement_(movement), stop_(stop) {
         limits_.begin(book);
-        for (const PlacedBody& body : scene.bodies)
+        for (const placed::PlacedBody& body : scene.bodies)
             if (body.in_donor && body.solid())
                 unit_.emplace_back(&body, shape::moved(body.made->collider->bounds(), body.pose_vehicle_body));
-        for (const PlacedBody& body : scene.bodies)
+        for (const placed::PlacedBody& body : scene.bodies)
             if (body.body.category == "ground" && body.solid()) {
                 const double top = shape::moved(body.made->collider->bounds(), body.pose_vehicle_body).max().z();
                 if (!ground_z_mm_ || top > *ground_z_mm_)
@@ -45,7 +45,7 @@ public:
     }
 
 private:
-    bool sprung(const PlacedBody& body) const {
+    bool sprung(const placed::PlacedBody& body) const {
         if (body.body.category == "ground" || !body.solid()) return false;
         if (body.in_donor) return true;
         return !travels(book_, body.body.category) && !movement_.chainOf(body.ref);
@@ -58,8 +58,8 @@ private:
         }
         const Eigen::Isometry3d moved = groundMoved(*project_.vehicle, line.front_mm, line.rear_mm);
         const Vector3d up = moved.linear() * Vector3d::UnitZ(), on = moved * Vector3d(0, 0, *ground_z_mm_);
-        const PlacedBody* lowest = nullptr;
-        for (const PlacedBody& body : scene_.bodies) {
+        const placed::PlacedBody* lowest = nullptr;
+        for (const placed::PlacedBody& body : scene_.bodies) {
             if (!sprung(body)) continue;
             for (const Vector3d& p : body.made->collider->mesh().points) {
                 const Vector3d at = body.pose_vehicle_body * p;
@@ -93,15 +93,15 @@ private:
         }
         // What is nearest by its box first: most of the rest cannot be tighter.
         struct Candidate {
-            const PlacedBody& a;
-            const PlacedBody& b;
+            const placed::PlacedBody& a;
+            const placed::PlacedBody& b;
             const model::Limit& limit;
             Eigen::Isometry3d pose_b;
             double apart_mm; ///< no gap is smaller
             double leastMargin_mm() const { return apart_mm - limit.gap_mm; }
         };
         std::vector<Candidate> candidates;
-        for (const PlacedBody& b : scene_.bodies) {
+        for (const placed::PlacedBody& b : scene_.bodies) {
             if (b.in_donor || !b.solid() || !movement_.chainOf(b.ref)) continue;
             const Eigen::Isometry3d pose_b = movement_.at(b.ref, state) * b.pose_vehicle_body;
             const auto box_b = shape::moved(b.made->collider->bounds(), pose_b);
@@ -121,7 +121,7 @@ private:
         });
         for (const Candidate* candidate : order) {
             if (stop_.stopped()) return;
-            const PlacedBody &a = candidate->a, &b = candidate->b;
+            const placed::PlacedBody &a = candidate->a, &b = candidate->b;
             const bool mayOverlap = candidate->apart_mm == 0 && !(line.tightest && line.tightest->overlap());
             if (line.tightest && !mayOverlap && candidate->leastMargin_mm() >= line.tightest->margin_mm) continue;
             proximity::GapRequest request;
@@ -149,20 +149,21 @@ private:
     }
 
     const model::Project& project_;
-    const Scene& scene_;
+    const placed::Scene& scene_;
     const model::RuleBook& book_;
     const Movement& movement_;
     StopToken stop_;
     mutable LimitTable limits_;
-    std::vector<std::pair<const PlacedBody*, Eigen::AlignedBox3d>> unit_; ///< its solid bodies
+    std::vector<std::pair<const placed::PlacedBody*, Eigen::AlignedBox3d>> unit_; ///< its solid bodies
     std::optional<double> ground_z_mm_;
     std::optional<double> ground_accuracy_mm_;
 };
 
 } // namespace
 
-std::optional<StanceReport> stances(const model::Project& project, const Scene& scene, const model::RuleBook& book,
-                                    const Movement& movement, const Sag& sag, const StopToken& stop) {
+std::optional<StanceReport> stances(const model::Project& project, const placed::Scene& scene,
+                                    const model::RuleBook& book, const Movement& movement, const Sag& sag,
+                                    const StopToken& stop) {
     if (!project.vehicle) return std::nullopt;
     const model::Vehicle& vehicle = *project.vehicle;
     StanceReport report;

@@ -1,10 +1,10 @@
 #include "fit/tool_access.h"
 
-#include "fit/on_threads.h"
 #include "fit/worst_gap.h"
 #include "linear/linear.h"
 #include "model/owner_place.h"
 #include "proximity/gap.h"
+#include "quantity/on_threads.h"
 
 #include <algorithm>
 #include <cmath>
@@ -54,12 +54,13 @@ void judge(ToolAccess& access, const model::ServicedBolt& bolt) {
 }
 
 /// What meets a body on its straight way out.
-void drawOut(ToolAccess& access, const PlacedBody& off, const Scene& scene, double pull_mm, const StopToken& stop) {
+void drawOut(ToolAccess& access, const placed::PlacedBody& off, const placed::Scene& scene, double pull_mm,
+             const StopToken& stop) {
     constexpr double seat_mm = 1; // nearer than this to its owner's other bodies it sits on them
     if (!off.solid()) return;
     const std::vector<kinematics::Freedom> freedoms{{"out", 0, pull_mm, "", ""}};
     const kinematics::Chain way{kinematics::SlideMotion{0, (access.to_mm - access.from_mm).normalized()}};
-    for (const PlacedBody& body : scene.bodies) {
+    for (const placed::PlacedBody& body : scene.bodies) {
         if (!body.solid() || body.ref == off.ref || body.body.closing || body.body.category == "ground") continue;
         proximity::GapRequest now;
         now.range_mm = seat_mm;
@@ -70,7 +71,7 @@ void drawOut(ToolAccess& access, const PlacedBody& off, const Scene& scene, doub
                                                               *body.made->collider, body.pose_vehicle_body, now)
                                                        .contact != proximity::Contact::Beyond;
         if (seat) continue;
-        const auto bounds = [](const PlacedBody& b) {
+        const auto bounds = [](const placed::PlacedBody& b) {
             return shape::moved(b.made->collider->bounds(), b.pose_vehicle_body);
         };
         if (std::sqrt(bounds(off).squaredExteriorDistance(bounds(body))) > pull_mm + beside_tool_mm) continue;
@@ -148,10 +149,11 @@ void addMountBolts(std::vector<Task>& tasks, const model::Project& project) {
 }
 
 /// The gearbox crossmembers, each drawn out downwards with the unit held.
-void addCrossmembers(std::vector<Task>& tasks, const model::Project& project, const Scene& scene, double out_mm) {
+void addCrossmembers(std::vector<Task>& tasks, const model::Project& project, const placed::Scene& scene,
+                     double out_mm) {
     if (!project.mounts) return;
     for (const model::Crossmember& its : project.mounts->crossmembers) {
-        const PlacedBody* body = scene.find({model::vehicle_owner, its.body});
+        const placed::PlacedBody* body = scene.find({model::vehicle_owner, its.body});
         if (!body || !body->solid()) {
             if (!its.body.empty()) continue; // it is out of the bay
             Task task;
@@ -179,8 +181,9 @@ void addCrossmembers(std::vector<Task>& tasks, const model::Project& project, co
 
 } // namespace
 
-std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& scene, const model::RuleBook& book,
-                                   proximity::ColliderCache& cache, const SceneOptions& options) {
+std::vector<ToolAccess> toolAccess(const model::Project& project, const placed::Scene& scene,
+                                   const model::RuleBook& book, proximity::ColliderCache& cache,
+                                   const placed::SceneOptions& options) {
     std::vector<Task> tasks;
     const auto list = [&](const std::vector<model::ServicedBolt>& bolts, const std::string& owner,
                           const Isometry3d& pose) {
@@ -222,7 +225,7 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
         access.from_mm = tasks[i].pose_vehicle_owner * at_mm;
         access.to_mm = access.from_mm + tasks[i].pose_vehicle_owner.linear() * bolt.along.normalized() * length_mm;
         access.pull_mm = bolt.pull_mm;
-        if (const PlacedBody* off = scene.find({access.owner, bolt.in}); off && bolt.pull_mm)
+        if (const placed::PlacedBody* off = scene.find({access.owner, bolt.in}); off && bolt.pull_mm)
             drawOut(access, *off, scene, *bolt.pull_mm, options.stop);
         if (!bolt.socket_mm && bolt.pull_mm) { // it comes off by hand
             access.to_mm = access.from_mm + (access.to_mm - access.from_mm).normalized() * *bolt.pull_mm;
@@ -240,7 +243,7 @@ std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& s
             Isometry3d pose = Isometry3d::Identity();
             pose.linear() = linear::turnOnto(Vector3d::UnitZ(), way);
             pose.translation() = from_mm;
-            for (const PlacedBody& body : scene.bodies) {
+            for (const placed::PlacedBody& body : scene.bodies) {
                 const auto& ignored = tasks[i].ignored;
                 if (!body.solid() || std::find(ignored.begin(), ignored.end(), body.ref) != ignored.end()) continue;
                 // It is served with the bonnet up and the vehicle on stands.

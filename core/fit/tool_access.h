@@ -1,9 +1,9 @@
 // Whether a tool reaches what must be served with the unit in, and whether the lever comes up where the floor is open.
 #pragma once
 
-#include "fit/scene.h"
 #include "model/rules.h"
 #include "model/verdict.h"
+#include "placed/scene.h"
 
 namespace gabarit::fit {
 
@@ -38,8 +38,9 @@ struct ToolAccess {
 /// seat and does not block it. Bolts of the mounts' faces whose socket is given are looked at too, each hole by itself,
 /// with room for a hand at the tool's end (hand_mm, hand_long_mm); what the mount's own bracket is made of does not
 /// block them. Their ids read "mount:ID:pad:1". Empty when nothing is listed or stopped.
-std::vector<ToolAccess> toolAccess(const model::Project& project, const Scene& scene, const model::RuleBook& book,
-                                   proximity::ColliderCache& cache, const SceneOptions& options);
+std::vector<ToolAccess> toolAccess(const model::Project& project, const placed::Scene& scene,
+                                   const model::RuleBook& book, proximity::ColliderCache& cache,
+                                   const placed::SceneOptions& options);
 
 /// The shift lever's point against the floor opening it has to come through, seen from above.
 struct LeverCheck {

@@ -3,13 +3,20 @@
 
 #include "model/rules.h"
 #include "model/verdict.h"
+#include "quantity/quantity.h"
 
+#include <Eigen/Core>
+
+#include <functional>
 #include <optional>
 #include <string>
 
 namespace gabarit::model {
 
 enum class Unit { Degrees, Millimetres, RadPerS2, Rpm, Share, Kilograms, Hertz, Newtons, NewtonMetres, Count, Factor };
+
+/// What is said in the units that are shown.
+using Sentence = std::function<std::string(const quantity::Shown&)>;
 
 struct Check {
     std::string id;   ///< "rear/joint-1/running"
@@ -24,6 +31,13 @@ struct Check {
     std::string rule;   ///< what it is held against, with its source
     std::string at;     ///< where in the travel: "full bump, nose up 2.0°"; empty at ride height
     std::string reason; ///< why it is unknown, or what to mind
+
+    // What a finding that is made of it says besides.
+    std::string of;      ///< leads its title where the figure alone does not tell what it is of; may be empty
+    std::string caution; ///< what can hurt someone there; may be empty
+    Sentence help;       ///< what would help; may be none
+    Sentence label;      ///< a few words for the callout at its place; may be none
+    std::optional<Eigen::Vector3d> place_vehicle_mm;
 };
 
 /// Fills in the verdict: unknown without a value, no-go outside the outer limits, close outside the good ones or when

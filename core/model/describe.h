@@ -24,6 +24,7 @@ void describe(describe::Visitor& v, Springs& springs);
 void describe(describe::Visitor& v, Stance& stance);
 void describe(describe::Visitor& v, Mass& mass);
 void describe(describe::Visitor& v, Placement& placement);
+void describe(describe::Visitor& v, Rocking& rocking);
 void describe(describe::Visitor& v, ShapeSpec& shape);
 void describe(describe::Visitor& v, Angles& angles);
 void describe(describe::Visitor& v, Provenance& measured);

@@ -1,52 +1,53 @@
 #include "study/study.h"
 
-#include "study/mounts_findings.h"
-#include "study/relief_fixed.h"
+#include "discipline/wording.h"
+#include "study/in_order.h"
 
-#include <algorithm>
 #include <new>
 #include <stdexcept>
 
 namespace gabarit::study {
+
+using discipline::Card;
+using discipline::Effort;
+using discipline::Given;
+using discipline::mixed;
+using discipline::Report;
+using discipline::SectionMarks;
+
+/// What a run is asked, the same for every discipline.
+class Asked {
+public:
+    Asked(const model::Project& its_project, const model::RuleBook& its_book, const RunOptions& its_options)
+        : project(its_project), book(its_book), options(its_options), marks(its_project) {}
+
+    const model::Project& project;
+    const model::RuleBook& book;
+    const RunOptions& options;
+    const SectionMarks marks;
+    std::shared_ptr<const placed::Scene> scene; ///< null: it could not be made
+    std::string no_scene;                       ///< why
+    mutable std::mutex mutex;                   ///< of the reports that are filled in
+};
+
 namespace {
 
-/// What the springs' sag under the new load waits for.
-std::vector<std::string> sagLeftOut(const model::Project& project, const model::RuleBook& book) {
-    std::vector<std::string> out;
-    const model::Springs& springs = project.vehicle->springs;
-    if (!springs.front_n_per_mm && !springs.rear_n_per_mm)
-        out.push_back("no spring rate is given");
-    else if (!springs.front_n_per_mm || !springs.rear_n_per_mm)
-        out.push_back(springs.front_n_per_mm ? "the rear spring rate is not given"
-                                             : "the front spring rate is not given");
-    if (!project.weights) {
-        out.push_back("nothing says what is taken off and put on (Weights)");
-        return out;
-    }
-    for (const std::string& item : weights::axleLoads(project, book).left_out)
-        out.push_back(item + " has no mass or place");
-    return out;
-}
-
-/// The project with the engine's movement as its mounts allow it, where none was given by hand.
-std::shared_ptr<const model::Project> rockedByMounts(std::shared_ptr<const model::Project> project,
-                                                     const mounts::MountsReport& mounts) {
-    const model::Placement* placement = model::activePlacement(*project);
-    if (!mounts.rocking || !placement || placement->rocking.any()) return project;
-    auto rocked = std::make_shared<model::Project>(*project);
-    model::activePlacement(*rocked)->rocking = *mounts.rocking;
-    return rocked;
-}
+/// What bodies stand and are made of.
+const std::vector<std::string> scene_reads{"vehicle", "donors", "placement", "pose", "relief"};
 
 /// Nothing that is listed stands beside a better total.
 void takeWorst(Reports& reports) {
-    for (const Finding& finding : reports.findings) {
-        if (finding.holds_cutting) {
-            reports.do_not_cut = true;
-            continue;
-        }
+    const auto ask = [&reports](model::Verdict verdict) {
         reports.asked = true;
-        reports.verdict = model::worse(reports.verdict, finding.verdict);
+        reports.verdict = model::worse(reports.verdict, verdict);
+    };
+    for (const Kept& kept : reports.all)
+        if (kept.report && kept.report->verdict) ask(*kept.report->verdict);
+    for (const Finding& finding : reports.findings) {
+        if (finding.holds_cutting)
+            reports.do_not_cut = true;
+        else
+            ask(finding.verdict);
     }
 }
 
@@ -55,26 +56,69 @@ std::string& throwing() {
     return discipline;
 }
 
-/// Runs a discipline. What it throws makes it unknown, with its words, and stops none of the others.
+/// Runs what may throw; its words when it did.
 template <class Run>
-void guarded(Reports& reports, const char* discipline, Run run) {
-    const auto fail = [&](const std::string& words) { reports.failed.push_back({discipline, words}); };
+std::optional<std::string> guarded(Run run) {
     try {
-        if (throwing() == discipline) throw std::runtime_error("a test threw this");
         run();
-    } catch (const std::bad_alloc&) { fail("there is not enough memory"); } catch (const std::exception& e) {
-        fail(e.what());
+        return std::nullopt;
+    } catch (const std::bad_alloc&) { return "there is not enough memory"; } catch (const std::exception& e) {
+        return e.what();
     }
 }
 
+std::vector<Finding> failedFindings(const Reports& reports) {
+    std::vector<Finding> out;
+    for (const Failed& failed : reports.failed) {
+        Finding f;
+        f.id = failed.discipline + ":failed";
+        f.discipline = failed.discipline;
+        f.verdict = model::Verdict::Unknown;
+        f.title = discipline::upperFirst(failed.discipline) + " could not be reckoned";
+        f.detail = "It ended with \"" + failed.words + "\": nothing of it is known.";
+        f.help = "Please report it with the file. The other figures stand.";
+        out.push_back(std::move(f));
+    }
+    return out;
+}
+
+std::uint64_t markOf(const Card& card, const Asked& asked, const discipline::Offers& offers) {
+    std::uint64_t mark = asked.marks.of(card.reads);
+    for (const std::type_index type : card.needs) mark = mixed(mark, offers.mark(type));
+    if (card.scene) mark = mixed(mark, asked.marks.of({"vehicle", "donors", "placement", "relief"}));
+    return mark;
+}
+
+std::uint64_t withEffort(std::uint64_t mark, discipline::Depth depth, Effort effort) {
+    return mixed(mixed(mark, static_cast<std::uint64_t>(depth) + 1), static_cast<std::uint64_t>(effort) + 1);
+}
+
+bool readsPose(const Card& card) { return std::find(card.reads.begin(), card.reads.end(), "pose") != card.reads.end(); }
+
+/// The scene as a discipline may see it.
+std::shared_ptr<const placed::Scene> seen(const std::shared_ptr<const placed::Scene>& scene, const Card& card) {
+    if (readsPose(card)) return scene;
+    auto out = std::make_shared<placed::Scene>();
+    for (const placed::PlacedBody& body : scene->bodies)
+        if (!body.in_donor) out->bodies.push_back(body);
+    return out;
+}
+
 } // namespace
+
+const Report* Reports::report(const std::string& discipline) const {
+    for (const Kept& kept : all)
+        if (kept.of == discipline) return kept.report.get();
+    return nullptr;
+}
 
 void throwIn(const std::string& discipline) { throwing() = discipline; }
 
 Reports givenUp(std::shared_ptr<const model::Project> project, const std::string& words) {
     Reports out;
     out.project = out.moving = std::move(project);
-    out.failed.push_back({"clearance", words});
+    out.scene = std::make_shared<placed::Scene>();
+    out.failed.push_back({"check", words});
     out.complete = true;
     out.findings = failedFindings(out);
     takeWorst(out);
@@ -95,155 +139,166 @@ std::string totalWords(const Reports& reports) {
 std::optional<model::Verdict> verdictOf(const Reports& reports, const std::string& discipline) {
     std::optional<model::Verdict> out;
     const auto take = [&out](model::Verdict verdict) { out = out ? model::worse(*out, verdict) : verdict; };
-    if (discipline == "clearance" && reports.clearance) take(reports.clearance->verdict);
-    if (discipline == "driveline" && reports.driveline) take(reports.driveline->verdict);
-    if (discipline == "gearing" && reports.gearing) take(reports.gearing->verdict);
-    if (discipline == "mounts" && reports.mounts) take(reports.mounts->verdict);
-    if (discipline == "relief" && reports.relief) take(reports.relief->verdict);
-    if (discipline == "weights" && reports.weights) take(reports.weights->verdict);
-    if (discipline == "parts" && reports.parts && reports.parts->verdict) take(*reports.parts->verdict);
+    for (const Kept& kept : reports.all)
+        if (kept.report && kept.of == discipline && kept.report->verdict) take(*kept.report->verdict);
     for (const Finding& finding : reports.findings)
         if (finding.discipline == discipline && !finding.holds_cutting) take(finding.verdict);
     return out;
 }
 
+model::RuleBook bookOf(const Reports& reports, const model::RuleBook& book) {
+    return discipline::pulled(model::applied(book, reports.project->rules), reports.offers.get<discipline::WeldPull>());
+}
+
+Study::Study(const model::RuleBook& book, const discipline::Board& board)
+    : book_(book), board_(board), kept_(board.size()) {
+    for (std::size_t i = 0; i < board.size(); ++i) memories_.push_back(board[i].memory());
+}
+
+discipline::Memory* Study::memory(const std::string& discipline) {
+    for (std::size_t i = 0; i < board_.size(); ++i)
+        if (board_[i].card().id == discipline) return memories_[i].get();
+    return nullptr;
+}
+
+std::shared_ptr<const placed::Scene> Study::scene(const model::Project& project, const placed::SceneOptions& options) {
+    return scene(project, SectionMarks(project), options);
+}
+
+std::shared_ptr<const placed::Scene> Study::scene(const model::Project& project, const SectionMarks& marks,
+                                                  const placed::SceneOptions& options) {
+    const std::uint64_t mark = marks.of(scene_reads);
+    if (scene_ && scene_mark_ == mark) return scene_;
+    auto made = std::make_shared<const placed::Scene>(placed::makeScene(project, colliders_, options));
+    if (options.stop.stopped()) return made;
+    scene_mark_ = mark;
+    scene_is_new_ = true;
+    return scene_ = std::move(made);
+}
+
+void Study::judge(std::size_t i, Reports& reports, const Asked& asked) {
+    const Card& card = board_[i].card();
+    const RunOptions& options = asked.options;
+    Kept& its = reports.all[i];
+    const auto failed = guarded([&] {
+        if (throwing() == card.id) throw std::runtime_error("a test threw this");
+        if (options.stop.stopped()) return; // not complete: nobody looks at it
+        discipline::Offers offers;
+        for (const std::size_t k : board_.before(i))
+            if (reports.all[k].report)
+                for (const std::type_index type : card.needs) offers.take(type, reports.all[k].report->offers);
+        its.mark = markOf(card, asked, offers);
+        if (card.effort) {
+            // A whole one is better than one for a moving hand.
+            if (options.effort == Effort::Bounds)
+                its.report = kept_[i].find(withEffort(its.mark, discipline::Depth::Searched, Effort::Full));
+            its.mark = its.report ? withEffort(its.mark, discipline::Depth::Searched, Effort::Full)
+                                  : withEffort(its.mark, options.depth, options.effort);
+        }
+        if (!its.report) its.report = kept_[i].find(its.mark);
+        if (its.report) return;
+        if (card.scene && !asked.scene) throw std::runtime_error(asked.no_scene);
+        const auto scene = card.scene ? seen(asked.scene, card) : nullptr;
+        Given given{std::make_shared<const model::Project>(discipline::only(asked.project, card.reads)),
+                    asked.book,
+                    scene.get(),
+                    offers,
+                    colliders_,
+                    memories_[i].get(),
+                    options.depth,
+                    options.effort,
+                    options.threads,
+                    options.stop};
+        auto report = std::make_shared<Report>(board_[i].judge(given));
+        report->project = given.project;
+        if (options.stop.stopped()) return;
+        its.report = std::move(report);
+        kept_[i].keep(its);
+        const std::lock_guard<std::mutex> lock(asked.mutex);
+        reports.judged.push_back(card.id);
+    });
+    if (!failed) return;
+    its.report = nullptr;
+    const std::lock_guard<std::mutex> lock(asked.mutex);
+    reports.failed.push_back({card.id, *failed});
+}
+
+void Study::collect(Reports& reports, const model::RuleBook& book, const RunOptions& options) const {
+    reports.findings = failedFindings(reports);
+    reports.gauges.clear();
+    const discipline::Telling telling{book, options.shown};
+    for (std::size_t i = 0; i < board_.size(); ++i) {
+        const auto& report = reports.all[i].report;
+        if (!report) continue;
+        const auto failed = guarded([&] {
+            board_[i].tell(*report, telling, reports.findings);
+            board_[i].show(*report, telling, reports.gauges);
+        });
+        if (!failed) continue;
+        reports.failed.push_back({board_[i].card().id, *failed});
+        reports.findings.push_back(failedFindings(reports).back());
+    }
+    std::stable_sort(reports.findings.begin(), reports.findings.end(),
+                     [](const Finding& x, const Finding& y) { return x.verdict > y.verdict; });
+    takeWorst(reports);
+}
+
 Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptions& options) {
     Reports reports;
     reports.project = reports.moving = std::move(project);
-    model::RuleBook book = model::applied(book_, reports.project->rules);
+    const model::RuleBook book = model::applied(book_, reports.project->rules);
     reports.own_limits_below = model::weakerThanTheBook(book_, reports.project->rules);
     reports.own_figures = model::ownFigures(book_, reports.project->rules);
-    guarded(reports, "mounts", [&] {
-        if (!reports.project->mounts) return;
-        reports.mounts = mounts::judgeMounts(*reports.project, book, {drivenLoad_kg(*reports.project, book)});
-        if (reports.mounts) book.weld_pull_mm = reports.mounts->weld_pull_mm;
-        if (reports.mounts) reports.moving = rockedByMounts(reports.project, *reports.mounts);
-    });
-    guarded(reports, "relief", [&] { reports.relief = relief::judgeRelief(*reports.project, book, {}, &pockets_); });
-    bool placed = false;
-    guarded(reports, "clearance", [&] {
-        reports.scene = fit::makeScene(*reports.moving, colliders_, {options.threads, options.stop});
-        placed = true;
-    });
-    guarded(reports, "relief", [&] {
-        if (reports.relief) addFixedNear(*reports.relief, *reports.project, reports.scene, book, colliders_);
-    });
-    const auto ask = [&reports](model::Verdict verdict) {
-        reports.asked = true;
-        reports.verdict = model::worse(reports.verdict, verdict);
-    };
-    guarded(reports, "clearance", [&] {
-        if (!placed || !fit::isAsked(*reports.moving)) return;
-        fit::ClearanceOptions clearance;
-        clearance.depth = options.depth;
-        clearance.threads = options.threads;
-        clearance.stop = options.stop;
-        clearance.effort = options.effort;
-        if (reports.project->weights && reports.project->vehicle) {
-            const weights::AxleLoadReport loads = weights::axleLoads(*reports.project, book);
-            // What has no mass yet would be left out of the sum: then no sag is believed.
-            if (loads.left_out.empty())
-                clearance.sag = fit::sagOf(*reports.project->vehicle, loads.front.change_kg, loads.rear.change_kg);
-        }
-        reports.clearance = fit::clearance(*reports.moving, reports.scene, book, &memo_, clearance);
-        ask(reports.clearance->verdict);
-    });
-    guarded(reports, "driveline", [&] { reports.driveline = driveline::driveline(*reports.project, book); });
-    if (reports.driveline) ask(reports.driveline->verdict);
-    guarded(reports, "gearing", [&] { reports.gearing = gearing::gearing(*reports.project, book); });
-    if (reports.gearing) ask(reports.gearing->verdict);
-    if (reports.mounts) ask(reports.mounts->verdict);
-    if (reports.relief) ask(reports.relief->verdict);
-    if (options.stop.stopped()) return reports; // not complete: nobody looks at it
-    guarded(reports, "clearance", [&] {
-        if (!reports.clearance) return;
-        const fit::SceneOptions quickly{options.threads, options.stop};
-        reports.access = fit::toolAccess(*reports.moving, reports.scene, book, colliders_, quickly);
-        for (const fit::ToolAccess& access : reports.access) ask(access.verdict);
-        if (options.effort == fit::Effort::Full || options.effort == fit::Effort::Verdict)
-            reports.joined = fit::joinedOverlaps(*reports.moving, reports.scene, book, options.stop);
-        reports.lowest = fit::lowestPart(reports.scene, book);
-        ask(reports.lowest.verdict);
-        reports.lever = fit::leverCheck(*reports.moving, book);
-        if (reports.lever) ask(reports.lever->verdict);
-        if (!options.stop.stopped())
-            reports.measured = fit::measuredAgainstPlanned(*reports.moving, reports.scene, book);
-        fit::hold(*reports.clearance, *reports.moving, reports.measured);
-        ask(reports.clearance->verdict);
-    });
-    guarded(reports, "clearance", [&] {
-        if (options.stop.stopped() || !placed) return;
-        if (reports.clearance && reports.clearance->movement) {
-            reports.stances = fit::stances(*reports.moving, reports.scene, book, *reports.clearance->movement,
-                                           reports.clearance->sag, options.stop);
-            if (reports.stances) {
-                reports.stances->sag_left_out = sagLeftOut(*reports.project, book);
-                ask(reports.stances->verdict);
-            }
-        }
-        reports.outgoing = fit::againstOutgoing(*reports.moving, reports.scene);
-        reports.free_room =
-            fit::freeRoom(*reports.moving, reports.scene, book, colliders_, {options.threads, options.stop});
-    });
-    guarded(reports, "survey", [&] { reports.survey = surveyState(*reports.project, book); });
-    guarded(reports, "weights", [&] {
-        reports.hoist = weights::hoist(*reports.project);
-        if (!reports.project->weights) return;
-        reports.weights = weights::axleLoads(*reports.project, book);
-        ask(reports.weights->verdict);
-    });
-    guarded(reports, "parts", [&] {
-        if (!reports.project->parts) return;
-        reports.parts = ledger::parts(*reports.project);
-        if (reports.parts->verdict) ask(*reports.parts->verdict);
-    });
+    reports.all.resize(board_.size());
+    for (std::size_t i = 0; i < board_.size(); ++i) reports.all[i].of = board_[i].card().id;
+    Asked asked(*reports.project, book, options);
+    if (const auto failed = guarded([&] { asked.scene = scene(*reports.project, asked.marks, {options.threads, options.stop}); }))
+        asked.no_scene = *failed;
+    reports.scene = asked.scene ? asked.scene : std::make_shared<const placed::Scene>();
+    inOrder(board_, options.threads, [&](std::size_t i) { judge(i, reports, asked); });
+    for (const Kept& kept : reports.all)
+        if (kept.report) reports.offers.takeAll(kept.report->offers);
+    reports.moving = discipline::moving(reports.project, reports.offers.get<discipline::UnitRocking>());
     reports.complete = !options.stop.stopped();
     if (reports.complete) {
-        // Two generations: what this run did not ask for goes with the next.
-        memo_.gaps.forgetUnused();
-        memo_.moments.forgetUnused();
-        colliders_.forgetUnused();
-        pockets_.forgetUnused();
+        // Two generations: what was not asked for goes with the next.
+        for (std::size_t i = 0; i < board_.size(); ++i) {
+            const auto& judged = reports.judged;
+            if (memories_[i] && std::find(judged.begin(), judged.end(), board_[i].card().id) != judged.end())
+                memories_[i]->forgetUnused();
+        }
+        // A scene that is kept asks for no solid: only one that was made says which are still wanted.
+        if (scene_is_new_) colliders_.forgetUnused();
+        scene_is_new_ = false;
     }
-    reports.findings = collectFindings(reports, book, options.shown);
-    takeWorst(reports);
-    reports.gauges = collectGauges(reports, options.shown);
+    collect(reports, book, options);
+    reports.advised = reports.complete && std::any_of(reports.all.begin(), reports.all.end(), [](const Kept& kept) {
+                          return kept.report && kept.report->closer;
+                      });
     return reports;
 }
 
 Reports Study::advised(Reports reports, const RunOptions& options) {
-    if (!reports.clearance || !reports.complete || !model::activeDonor(*reports.project)) return reports;
-    model::RuleBook book = model::applied(book_, reports.project->rules);
-    if (reports.mounts) book.weld_pull_mm = reports.mounts->weld_pull_mm;
-    fit::MoveOptions move;
-    move.threads = options.threads;
-    move.stop = options.stop;
-    int done = 0;
-    const int all = 1 + static_cast<int>(std::count_if(
-                            reports.clearance->pairs.begin(), reports.clearance->pairs.end(),
-                            [](const fit::PairGap& pair) { return pair.plannedVerdict() == model::Verdict::NoGo; }));
-    const auto tell = [&] {
-        if (options.progress) options.progress(done, all);
-        ++done;
-    };
-    tell();
-    const fit::RoomReport room =
-        fit::roomToMove(*reports.moving, reports.scene, *reports.clearance, book, colliders_, move);
-    std::map<std::string, fit::WayOut> ways;
-    for (const fit::PairGap& pair : reports.clearance->pairs) {
-        if (pair.plannedVerdict() != model::Verdict::NoGo) continue; // what is only measured is not in the plan
-        tell();
-        if (auto way =
-                fit::bestWayOut(*reports.moving, reports.scene, *reports.clearance, pair, book, colliders_, move))
-            ways.emplace(findingId(pair), std::move(*way));
-        if (options.stop.stopped()) return reports;
+    if (!reports.complete) return reports;
+    const model::RuleBook book = model::applied(book_, reports.project->rules);
+    Reports out = reports;
+    bool looked = false;
+    for (std::size_t i = 0; i < board_.size(); ++i) {
+        Kept& its = out.all[i];
+        if (!its.report || !board_[i].looksCloser(*its.report)) continue;
+        const auto scene = seen(out.scene, board_[i].card());
+        Given given{its.report->project, book,          scene.get(),    out.offers,      colliders_,
+                    memories_[i].get(),  options.depth, options.effort, options.threads, options.stop,
+                    options.progress};
+        its.report = std::make_shared<const Report>(board_[i].closerLook(*its.report, given));
+        if (options.stop.stopped() || !its.report->closer) return reports;
+        kept_[i].keep(its);
+        looked = true;
     }
-    reports.room = room;
-    reports.ways_out = std::move(ways);
-    reports.advised = true;
-    reports.findings = collectFindings(reports, book, options.shown);
-    takeWorst(reports);
-    return reports;
+    if (!looked) return reports;
+    out.advised = true;
+    collect(out, book, options);
+    return out;
 }
 
 } // namespace gabarit::study

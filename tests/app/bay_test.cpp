@@ -1,6 +1,7 @@
 // The drawing without its window: callouts, lookout, outlines.
 #include "bay/callouts.h"
 #include "bay/picture.h"
+#include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
@@ -124,7 +125,7 @@ private slots:
         proximity::ColliderCache cache;
         PictureMaker maker;
         const auto project = demo();
-        const fit::Scene scene = fit::makeScene(*project, cache);
+        const placed::Scene scene = placed::makeScene(*project, cache);
         const auto picture = maker.make(project, scene, {});
         QCOMPARE(picture->bodies.size(), scene.bodies.size());
         for (const PictureBody& body : picture->bodies) {
@@ -156,7 +157,7 @@ private slots:
         proximity::ColliderCache cache;
         PictureMaker maker;
         const auto project = demo();
-        const fit::Scene scene = fit::makeScene(*project, cache);
+        const placed::Scene scene = placed::makeScene(*project, cache);
         Slices slices;
         slices[1] = 780.0; // above datum
         const auto whole = maker.make(project, scene, {}), sliced = maker.make(project, scene, slices);

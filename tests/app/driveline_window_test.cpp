@@ -1,5 +1,7 @@
 // The driveline in the window: made, edited, cured, read round the clock, and listened to.
+#include "driveline/driveline.h"
 #include "gauges/gauge_strip.h"
+#include "gearing/gearing.h"
 #include "shell/instrument.h"
 #include "shell/tones.h"
 #include "stages/driveline/driveline_stage.h"
@@ -29,7 +31,9 @@ class DrivelineWindowTest : public QObject, tests::WindowHand {
 
     DrivelineStage* stage() { return window_->driveline(); }
     const model::Driveline& driveline() { return *project().driveline; }
-    const driveline::LineReport& line(std::size_t i = 0) { return session().reports()->driveline->lines[i]; }
+    const driveline::LineReport& line(std::size_t i = 0) {
+        return session().reports()->of<driveline::DrivelineReport>()->lines[i];
+    }
     void act(const char* name) {
         auto* action = stage()->findChild<QAction*>(QString::fromLatin1(name));
         QVERIFY2(action, name);
@@ -179,7 +183,8 @@ private slots:
         const model::CouplingTry& last = driveline().couplings[0].tries.back();
         QCOMPARE(last.readings.size(), std::size_t(16));
         QVERIFY(!last.readings.back().time.empty());
-        const driveline::CouplingTryReport& report = session().reports()->driveline->couplings[0].tries.back();
+        const driveline::CouplingTryReport& report =
+            session().reports()->of<driveline::DrivelineReport>()->couplings[0].tries.back();
         QVERIFY(report.face.separated);
         QVERIFY(std::abs(*report.tilt_deg - std::atan(0.02) * 180 / M_PI) < 0.005);
         QVERIFY(std::abs(report.open_clock_deg - 90) < 0.5);
@@ -281,7 +286,7 @@ private slots:
         const double before = driveline().lines[0].to.down_deg;
         press(stage()->findChild<QPushButton*>(QStringLiteral("take_angle")));
         settle();
-        QVERIFY(std::abs(*session().reports()->driveline->angles.back().apart_deg) < 1e-5);
+        QVERIFY(std::abs(*session().reports()->of<driveline::DrivelineReport>()->angles.back().apart_deg) < 1e-5);
         QVERIFY2(std::abs(driveline().lines[0].to.down_deg - 3.75) < 1e-5,
                  qPrintable(QString::number(driveline().lines[0].to.down_deg, 'g', 9)));
         QVERIFY(!stage()->findChild<QPushButton*>(QStringLiteral("take_angle"))); // done: nothing left to take
@@ -360,7 +365,7 @@ private slots:
         stage()->choose(QStringLiteral("gearing"));
         type(stage()->form(), "tyre", QStringLiteral("205/65R15"));
         settle();
-        QVERIFY(std::abs(session().reports()->gearing->tyre->diameter_mm - 647.5) < 0.01);
+        QVERIFY(std::abs(session().reports()->of<gearing::GearingReport>()->tyre->diameter_mm - 647.5) < 0.01);
         type(stage()->form(), "tyre", QStringLiteral("rubber")); // nothing is reckoned with it, and it is named
         settle();
         const auto named = [](const study::Finding& f) {

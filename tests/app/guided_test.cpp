@@ -1,5 +1,6 @@
 // A new user with a sheet of tape readings: the first survey in the window, the tape pad, the notebook, bundles.
 #include "bay/bay.h"
+#include "fit/fit_report.h"
 #include "model/edit.h"
 #include "model/tape.h"
 #include "shell/start_page.h"
@@ -13,6 +14,7 @@
 #include "store/rule_book.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
+#include "survey/survey.h"
 
 #include <QCheckBox>
 #include <QImage>
@@ -84,7 +86,7 @@ private slots:
         WindowHand::press(guided()->button("verdict"));
         settle();
         QVERIFY(session().reports()->asked);
-        QVERIFY(session().reports()->clearance->reason.empty());
+        QVERIFY(session().reports()->with<fit::FitReport>().clearance->reason.empty());
         // Each answer is one step that undo names.
         QVERIFY2(session().history().undoText().startsWith("read: "), qPrintable(session().history().undoText()));
         const int steps = session().history().count();
@@ -218,7 +220,7 @@ private slots:
         window_->goToStage(Stage::Survey);
         survey()->showKind(SurveyKind::Areas);
         QVERIFY(survey()->list()->count() >= 12);
-        const auto state = [&] { return study::surveyState(project(), store::defaultRuleBook()).areas[0].state; };
+        const auto state = [&] { return survey::surveyState(project(), store::defaultRuleBook()).areas[0].state; };
         survey()->list()->setCurrentRow(0);
         pick("state", "open");
         QCOMPARE(state(), model::AreaState::Open);
@@ -250,7 +252,7 @@ private slots:
         session().change("size", std::move(changed));
         settle();
         window_->goToStage(Stage::Parts);
-        const auto& searches = session().reports()->free_room.searches;
+        const auto& searches = session().reports()->with<fit::FitReport>().free_room.searches;
         const auto search =
             std::find_if(searches.begin(), searches.end(), [&](const auto& s) { return s.part == part; });
         QVERIFY(search != searches.end());

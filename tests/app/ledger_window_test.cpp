@@ -9,6 +9,8 @@
 #include "store/project_file.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
+#include "weights/axle_loads.h"
+#include "weights/hoist.h"
 
 #include <QComboBox>
 #include <QFile>
@@ -45,8 +47,8 @@ private slots:
 
     void itemsOffAndOn() {
         window_->goToStage(Stage::Weights);
-        const double front = *session().reports()->weights->front.load_kg,
-                     rear = *session().reports()->weights->rear.load_kg;
+        const double front = *session().reports()->of<weights::AxleLoadReport>()->front.load_kg,
+                     rear = *session().reports()->of<weights::AxleLoadReport>()->rear.load_kg;
         // The driver: 80 kg at 1350 of 2650.
         const int driver = rowOf(weights()->table(), QStringLiteral("load:0"));
         QVERIFY(driver >= 0);
@@ -54,18 +56,20 @@ private slots:
         weights()->table()->item(driver, 0)->setCheckState(Qt::Unchecked);
         QCOMPARE(session().history().undoText(), QStringLiteral("leave out the driver"));
         settle();
-        QVERIFY(std::abs(front - *session().reports()->weights->front.load_kg - 80 * (1 - 1350.0 / 2650)) < 1e-9);
-        QVERIFY(std::abs(rear - *session().reports()->weights->rear.load_kg - 80 * 1350.0 / 2650) < 1e-9);
+        QVERIFY(std::abs(front - *session().reports()->of<weights::AxleLoadReport>()->front.load_kg -
+                         80 * (1 - 1350.0 / 2650)) < 1e-9);
+        QVERIFY(std::abs(rear - *session().reports()->of<weights::AxleLoadReport>()->rear.load_kg -
+                         80 * 1350.0 / 2650) < 1e-9);
         QCOMPARE(weights()->table()->item(driver, 3)->text(), QStringLiteral("not counted"));
         weights()->table()->item(driver, 0)->setCheckState(Qt::Checked);
         settle();
-        QCOMPARE(*session().reports()->weights->front.load_kg, front);
+        QCOMPARE(*session().reports()->of<weights::AxleLoadReport>()->front.load_kg, front);
         // One of the donor's masses goes from the hoist too.
-        const double hangs = *session().reports()->hoist->mass_kg;
+        const double hangs = *session().reports()->of<weights::HoistReport>()->mass_kg;
         const int gearbox = rowOf(weights()->table(), QStringLiteral("mass:3"));
         weights()->table()->item(gearbox, 0)->setCheckState(Qt::Unchecked);
         settle();
-        QCOMPARE(*session().reports()->hoist->mass_kg, hangs - 43);
+        QCOMPARE(*session().reports()->of<weights::HoistReport>()->mass_kg, hangs - 43);
         QVERIFY(weights()->hoistWords().contains(QStringLiteral("249.0 kg")));
     }
 
@@ -78,14 +82,14 @@ private slots:
         settle();
         QCOMPARE(total->text(), QStringLiteral("In all: go; do not cut yet"));
         window_->goToStage(Stage::Weights);
-        const double sure = *session().reports()->weights->front.accuracy_kg;
+        const double sure = *session().reports()->of<weights::AxleLoadReport>()->front.accuracy_kg;
         const int engine = rowOf(weights()->table(), QStringLiteral("mass:0"));
         weights()->table()->setCurrentCell(engine, 0);
         QCOMPARE(weights()->table()->item(engine, 2)->text(), QStringLiteral("2.0 kg")); // 1 % of 198
         pick(weights()->form(), "mass_from", QStringLiteral("estimated"));
         settle();
         QCOMPARE(weights()->table()->item(engine, 2)->text(), QStringLiteral("19.8 kg"));
-        QVERIFY(*session().reports()->weights->front.accuracy_kg > sure + 5);
+        QVERIFY(*session().reports()->of<weights::AxleLoadReport>()->front.accuracy_kg > sure + 5);
         QVERIFY(weights()->summary().contains(QStringLiteral("now ±22 kg"))); // √(10² + 18.7² + the others)
         // Wheel by wheel: the summary says what stands on each.
         QVERIFY(weights()->summary().contains(QStringLiteral("front left 282.0 kg before")));
@@ -110,7 +114,7 @@ private slots:
         QVERIFY(std::abs(*load.mass_kg - 165 * 0.45359237) < 1e-9);
         type(weights()->form(), "limit_front", QStringLiteral("600 kg"));
         settle();
-        QCOMPARE(session().reports()->weights->front.verdict, model::Verdict::NoGo);
+        QCOMPARE(session().reports()->of<weights::AxleLoadReport>()->front.verdict, model::Verdict::NoGo);
         QVERIFY(weights()->summary().contains(QStringLiteral("limit 600.0 kg: no-go")));
         weights()->choose(QStringLiteral("load:%1").arg(project().weights->loads.size() - 1));
         QTest::mouseClick(weights()->button(QStringLiteral("delete")), Qt::LeftButton);
@@ -127,7 +131,7 @@ private slots:
         pick(parts()->form(), "body", QStringLiteral("Battery"));
         settle();
         const auto line = [this] {
-            for (const weights::WeightLine& l : session().reports()->weights->lines)
+            for (const weights::WeightLine& l : session().reports()->of<weights::AxleLoadReport>()->lines)
                 if (l.name == "Bigger battery") return l;
             return weights::WeightLine{};
         };

@@ -1,6 +1,8 @@
 // The mounts in the window: shown, swung, changed in one step, made into metal, signed, mirrored, printed.
+#include "fit/fit_report.h"
 #include "gauges/gauge_strip.h"
 #include "mounts/apply.h"
+#include "mounts/mounts.h"
 #include "shell/tones.h"
 #include "stages/mounts/mounts_stage.h"
 #include "stages/mounts/mounts_view.h"
@@ -22,7 +24,7 @@ class MountsWindowTest : public QObject, tests::WindowHand {
 
     MountsStage* stage() { return window_->mounts(); }
     const model::Mounts& mounts() { return *project().mounts; }
-    const mounts::MountsReport& report() { return *session().reports()->mounts; }
+    const mounts::MountsReport& report() { return *session().reports()->of<mounts::MountsReport>(); }
     QPushButton* button(const char* name) {
         // What goes with the next turn of the loop is hidden already.
         for (QPushButton* b : stage()->findChildren<QPushButton*>(QString::fromLatin1(name)))
@@ -140,7 +142,7 @@ private slots:
         QCOMPARE(project().parts->size(), parts + 1);
         QCOMPARE(session().history().undoText(), QStringLiteral("make the bracket"));
         bool checked = false; // its bodies are measured against the frame
-        for (const auto& pair : session().reports()->clearance->pairs)
+        for (const auto& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
             checked = checked || pair.name_a.rfind("Left engine mount bracket", 0) == 0;
         QVERIFY(checked);
         QVERIFY(*report().brackets[0].off_mm < 1e-6);

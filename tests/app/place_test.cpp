@@ -1,6 +1,9 @@
 // Between two tries with the jack: the list's advice by keyboard, forms and panels, pins, measured gaps, commands.
 #include "bay/bay.h"
+#include "fit/fit_report.h"
+#include "fit/words.h"
 #include "forms/entry_form.h"
+#include "make/compare.h"
 #include "shell/commands.h"
 #include "shell/main_window.h"
 #include "shell/session.h"
@@ -14,9 +17,9 @@
 #include "stages/place/room_block.h"
 #include "stages/place/setup_block.h"
 #include "stages/survey/survey_stage.h"
-#include "study/compare.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
+#include "weights/hoist.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -42,7 +45,7 @@ class PlaceTest : public QObject, tests::WindowHand {
     PlaceStage* place() { return window_->place(); }
     int overlaps(bool crossmemberToo) {
         int count = 0;
-        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+        for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
             count += pair.overlap() && (crossmemberToo || pair.category_b != "crossmember");
         return count;
     }
@@ -68,9 +71,8 @@ private slots:
             const auto wanted = [this] {
                 for (const study::Finding& f : session().reports()->findings)
                     if (f.id == window_->lookout().selected())
-                        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
-                            if (study::findingId(pair) == f.id)
-                                return pair.overlap() && pair.category_b != "crossmember";
+                        for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
+                            if (fit::findingId(pair) == f.id) return pair.overlap() && pair.category_b != "crossmember";
                 return false;
             };
             while (!wanted() && keys < 15) key(Qt::Key_N);
@@ -147,11 +149,11 @@ private slots:
         type(window_->survey()->form(), "bump", QStringLiteral("70"));
         QCOMPARE(session().history().undoText(), QStringLiteral("the travel up"));
         settle();
-        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+        for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
             QVERIFY(pair.verdict != model::Verdict::NoGo);
         session().history().undo();
         settle();
-        QCOMPARE(session().reports()->clearance->verdict, model::Verdict::NoGo);
+        QCOMPARE(session().reports()->with<fit::FitReport>().clearance->verdict, model::Verdict::NoGo);
     }
 
     void whatMovesIsSaidInTheSurvey() {
@@ -205,16 +207,17 @@ private slots:
 
     void anotherFormChangesWhatHangs() {
         settle();
-        const double before = *session().reports()->hoist->mass_kg;
+        const double before = *session().reports()->of<weights::HoistReport>()->mass_kg;
         QVERIFY(overlaps(true) > overlaps(false));
         place()->showSide(QStringLiteral("setup"));
         pick(place()->setup()->form(), "choice:ostrel-six/sump", QStringLiteral("deep at the rear"));
         QCOMPARE(session().history().undoText(), QStringLiteral("another form of the sump"));
         settle();
-        for (const fit::PairGap& pair : session().reports()->clearance->pairs) QVERIFY(pair.name_a != "Front sump");
+        for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
+            QVERIFY(pair.name_a != "Front sump");
         pick(place()->setup()->form(), "choice:ostrel-six/gearbox", QStringLiteral("automatic"));
         settle();
-        QCOMPARE(*session().reports()->hoist->mass_kg - before, 31.0); // 74 kg for 43, by hand
+        QCOMPARE(*session().reports()->of<weights::HoistReport>()->mass_kg - before, 31.0); // 74 kg for 43, by hand
         pick(place()->setup()->form(), "orientation", QStringLiteral("across, rear to the right"));
         QCOMPARE(*placement().orientation, model::Orientation::TransverseRight);
         settle();
@@ -235,7 +238,8 @@ private slots:
         QVERIFY(std::any_of(findings.begin(), findings.end(), [](const study::Finding& f) {
             return f.title.find("onnet") != std::string::npos && f.id.rfind("off:", 0) == 0;
         }));
-        QVERIFY(std::none_of(session().reports()->clearance->pairs.begin(), session().reports()->clearance->pairs.end(),
+        QVERIFY(std::none_of(session().reports()->with<fit::FitReport>().clearance->pairs.begin(),
+                             session().reports()->with<fit::FitReport>().clearance->pairs.end(),
                              [](const fit::PairGap& pair) { return pair.category_b == "bonnet"; }));
     }
 
@@ -264,7 +268,7 @@ private slots:
         const auto pinned = session().pin()->reports;
         session().usePlacement({"second-try"});
         settle();
-        const study::Comparison core = study::compared(*pinned, *session().reports(), session().shown());
+        const make::Comparison core = make::compared(*pinned, *session().reports(), session().shown());
         QCOMPARE(compare->table()->rowCount(), static_cast<int>(core.figures.size()));
         int bonnets = 0;
         for (int r = 0; r < compare->table()->rowCount(); ++r) {
@@ -297,7 +301,7 @@ private slots:
             if (finding.title.find("Turbo turbine") == 0) place()->leadTo(finding);
         auto* planned = measured->form()->findChild<QLabel*>(QStringLiteral("planned"));
         double plan_mm = 0;
-        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+        for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
             if (pair.name_a == "Turbo turbine" && pair.name_b == "Steering shaft") plan_mm = pair.gap.gap_mm;
         QVERIFY(plan_mm > 0);
         QVERIFY(planned && planned->text().contains(QString::fromStdString(quantity::lengthText(plan_mm))));
@@ -320,8 +324,9 @@ private slots:
         settle();
         QCOMPARE(measured->list()->count(), static_cast<int>(before) + 1);
         QVERIFY(measured->list()->item(static_cast<int>(before))->text().contains(QStringLiteral("more")));
-        QCOMPARE(measured->suspect(), QString::fromStdString(study::suspectWords(
-                                          project(), session().reports()->measured, session().shown())));
+        QCOMPARE(measured->suspect(),
+                 QString::fromStdString(fit::suspectWords(
+                     project(), session().reports()->with<fit::FitReport>().measured, session().shown())));
         measured->list()->setCurrentRow(static_cast<int>(before));
         press(measured->button(QStringLiteral("strike")));
         QCOMPARE(project().measured.size(), before);

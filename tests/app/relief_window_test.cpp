@@ -1,6 +1,8 @@
 // Relief in the window: a pocket cut for what is in the way, dragged, restored, set aside, signed, undone; tubes and
 // plates made and printed.
+#include "fit/fit_report.h"
 #include "relief/apply.h"
+#include "relief/relief.h"
 #include "shell/tones.h"
 #include "stages/relief/relief_stage.h"
 #include "stages/relief/relief_view.h"
@@ -25,7 +27,7 @@ class ReliefWindowTest : public QObject, tests::WindowHand {
 
     ReliefStage* stage() { return window_->relief(); }
     const model::Relief& relief() { return *project().relief; }
-    const relief::PocketReport& report() { return session().reports()->relief->pockets.front(); }
+    const relief::PocketReport& report() { return session().reports()->of<relief::ReliefReport>()->pockets.front(); }
     QPushButton* button(const char* name) {
         for (QPushButton* b : stage()->findChildren<QPushButton*>(QString::fromLatin1(name)))
             if (b->isVisibleTo(stage())) return b;
@@ -46,7 +48,7 @@ class ReliefWindowTest : public QObject, tests::WindowHand {
     }
     /// Gap of sump and crossmember as the reports have it.
     double gap() {
-        for (const auto& pair : session().reports()->clearance->pairs)
+        for (const auto& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
             if ((pair.a.body.text == "sump" && pair.b.body.text == "crossmember") ||
                 (pair.a.body.text == "front-sump" && pair.b.body.text == "front-crossmember"))
                 return pair.gap.gap_mm;
@@ -145,7 +147,7 @@ private slots:
         auto* along = stage()->view()->findChild<QComboBox*>(QStringLiteral("relief_along"));
         QVERIFY(along && along->isVisible());
         QCOMPARE(along->count(), print::along_count);
-        const relief::Station& s = session().reports()->relief->pockets[0].stations[6];
+        const relief::Station& s = session().reports()->of<relief::ReliefReport>()->pockets[0].stations[6];
         QCOMPARE(print::valueAlong(print::Along::Area, s.cut, s.before), s.cut.area_mm2 / s.before.area_mm2);
         QCOMPARE(print::valueAlong(print::Along::Shift, s.before, s.before), 0.0);
         QVERIFY(print::valueAlong(print::Along::LeastModulus, s.closed, s.before) <=
@@ -237,10 +239,10 @@ private slots:
         pick(stage()->form(), "first_onto", QStringLiteral("a tube"));
         settle();
         QVERIFY(relief().tubes[0].first.onto == model::EndOnto::Tube);
-        QVERIFY(!session().reports()->relief->tubes[0].made); // its diameter is still to come
+        QVERIFY(!session().reports()->of<relief::ReliefReport>()->tubes[0].made); // its diameter is still to come
         type(stage()->form(), "first_diameter", QStringLiteral("60"));
         settle();
-        QVERIFY(session().reports()->relief->tubes[0].made);
+        QVERIFY(session().reports()->of<relief::ReliefReport>()->tubes[0].made);
         QVERIFY(stage()->words().contains(QStringLiteral("long point")));
         act("plate");
         settle();

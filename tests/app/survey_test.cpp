@@ -1,5 +1,6 @@
 // A vehicle and a donor made in the window, without a file: fields, edges dragged, copies, mirrors, other forms.
 #include "bay/bay.h"
+#include "fit/fit_report.h"
 #include "forms/entry_form.h"
 #include "model/edit.h"
 #include "shell/main_window.h"
@@ -11,6 +12,7 @@
 #include "store/rule_book.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
+#include "weights/hoist.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -54,7 +56,7 @@ class SurveyTest : public QObject, tests::WindowHand {
     }
     double gap(const char* a, const char* b) {
         settle();
-        for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+        for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
             if (pair.name_a == a && pair.name_b == b) return pair.gap.gap_mm;
         qWarning("no gap between %s and %s", a, b);
         return std::nan("");
@@ -229,8 +231,9 @@ private slots:
         type("z", QStringLiteral("-50")); // below the eyes, or it would turn over
         settle();
         // By hand: the eyes' middle is at −100, over the centre: it hangs level.
-        QVERIFY(session().reports()->hoist && session().reports()->hoist->tail_down_deg);
-        QVERIFY(std::abs(*session().reports()->hoist->mass_kg - 440 * 0.45359237) < 1e-9);
+        QVERIFY(session().reports()->of<weights::HoistReport>() &&
+                session().reports()->of<weights::HoistReport>()->tail_down_deg);
+        QVERIFY(std::abs(*session().reports()->of<weights::HoistReport>()->mass_kg - 440 * 0.45359237) < 1e-9);
         survey()->showKind(SurveyKind::Serviced);
         press("new");
         type("name", QStringLiteral("Drain plug"));
@@ -240,15 +243,15 @@ private slots:
         type("accuracy", QStringLiteral("1"));
         pick("in", QStringLiteral("Sump"));
         settle();
-        QCOMPARE(session().reports()->access.size(), std::size_t(1));
-        QCOMPARE(session().reports()->access[0].blockers.at(0).name, std::string("Crossmember"));
+        QCOMPARE(session().reports()->with<fit::FitReport>().access.size(), std::size_t(1));
+        QCOMPARE(session().reports()->with<fit::FitReport>().access[0].blockers.at(0).name, std::string("Crossmember"));
         survey()->showKind(SurveyKind::Joined);
         press("new");
         pick("a", QStringLiteral("Sump"));
         pick("b", QStringLiteral("Crossmember"));
         type("reason", QStringLiteral("a cradle"));
         settle();
-        QCOMPARE(session().reports()->clearance->joined.size(), std::size_t(1));
+        QCOMPARE(session().reports()->with<fit::FitReport>().clearance->joined.size(), std::size_t(1));
         press("delete");
         QVERIFY(project().joined.empty());
         survey()->showKind(SurveyKind::About);
@@ -309,7 +312,7 @@ private slots:
         settle();
         const auto verdict = [this] {
             settle();
-            for (const fit::PairGap& pair : session().reports()->clearance->pairs)
+            for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
                 if (pair.name_a == "Sump" && pair.name_b == "Crossmember") return pair.verdict;
             return model::Verdict::Unknown;
         };

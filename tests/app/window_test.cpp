@@ -1,5 +1,7 @@
 // A real window, driven as a person does: keys, clicks, text. Every number is compared with the core's own report.
 #include "bay/bay.h"
+#include "fit/fit_report.h"
+#include "fit/words.h"
 #include "gauges/gauge_strip.h"
 #include "shell/main_window.h"
 #include "shell/session.h"
@@ -13,6 +15,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
+#include "weights/axle_loads.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -81,9 +84,9 @@ class WindowTest : public QObject {
             QCOMPARE(shown->gauge().verdict, g.verdict);
             QVERIFY(shown->accessibleName().contains(QString::fromStdString(g.value)));
         }
-        for (const fit::Room& r : reports.room->rooms)
+        for (const fit::Room& r : reports.with<fit::FitReport>().room->rooms)
             QVERIFY(window_->place()->room()->text().contains(
-                QString::fromStdString(study::wayWords(*session().project(), r.way, r.amount, session().shown()))));
+                QString::fromStdString(fit::wayWords(*session().project(), r.way, r.amount, session().shown()))));
         const auto cards = window_->place()->findings()->cards();
         QCOMPARE(cards.size(), reports.findings.size());
         for (std::size_t i = 0; i < cards.size(); ++i) {
@@ -119,8 +122,8 @@ private slots:
         QVERIFY(window_->openDemo());
         windowAgreesWithCore();
         const QString before = QString::fromStdString(window_->gauges()->button("tightest")->gauge().value);
-        const double rear = *session().reports()->weights->rear.load_kg,
-                     front = *session().reports()->weights->front.load_kg;
+        const double rear = *session().reports()->of<weights::AxleLoadReport>()->rear.load_kg,
+                     front = *session().reports()->of<weights::AxleLoadReport>()->front.load_kg;
         const double x = placement().position_mm.x();
         const std::string text = store::projectText(*session().project());
 
@@ -131,8 +134,10 @@ private slots:
         QCOMPARE(session().history().undoText(), QStringLiteral("move the engine 10 mm rearward"));
         windowAgreesWithCore();
         // By hand: 297 kg ride on the unit, wheelbase 2650: 1.12 kg go from the front axle to the rear.
-        QVERIFY(std::abs(*session().reports()->weights->rear.load_kg - rear - 297 * 10.0 / 2650) < 1e-9);
-        QVERIFY(std::abs(*session().reports()->weights->front.load_kg - front + 297 * 10.0 / 2650) < 1e-9);
+        QVERIFY(std::abs(*session().reports()->of<weights::AxleLoadReport>()->rear.load_kg - rear - 297 * 10.0 / 2650) <
+                1e-9);
+        QVERIFY(std::abs(*session().reports()->of<weights::AxleLoadReport>()->front.load_kg - front +
+                         297 * 10.0 / 2650) < 1e-9);
         QVERIFY(window_->windowTitle().contains(QStringLiteral("[*]")) && window_->isWindowModified());
 
         QTest::keyClick(side(), Qt::Key_Z, Qt::ControlModifier);
@@ -314,7 +319,7 @@ private slots:
         for (auto* table : window_->findChildren<QTableWidget*>())
             if (table->accessibleName() == QStringLiteral("Weight sheet")) sheet = table;
         QVERIFY(sheet && sheet->isVisible());
-        QCOMPARE(sheet->rowCount(), static_cast<int>(session().reports()->weights->lines.size()));
+        QCOMPARE(sheet->rowCount(), static_cast<int>(session().reports()->of<weights::AxleLoadReport>()->lines.size()));
     }
 
     void tapeMeasuresBetweenCorners() {
@@ -382,7 +387,7 @@ private slots:
     void movableBodiesCanBeNudged() {
         QVERIFY(window_->openDemo());
         settle();
-        const int pairs = session().reports()->clearance->pairs_checked;
+        const int pairs = session().reports()->with<fit::FitReport>().clearance->pairs_checked;
         window_->place()->showSide(QStringLiteral("bodies"));
         QListWidget* list = window_->place()->bodies()->list();
         const auto take = [&](const QString& name) {
@@ -400,7 +405,8 @@ private slots:
         const model::BodyRef battery{model::vehicle_owner, {"battery"}};
         QVERIFY((model::findBody(*session().project(), battery)->shift_mm - Vector3d(0, 0, 25)).norm() == 0);
         windowAgreesWithCore();
-        QVERIFY(session().reports()->clearance->pairs_checked > pairs); // it is checked against its neighbours now
+        QVERIFY(session().reports()->with<fit::FitReport>().clearance->pairs_checked >
+                pairs); // it is checked against its neighbours now
         QTest::keyClick(side(), Qt::Key_Down);
         QVERIFY(!model::findBody(*session().project(), battery)->moved());
 

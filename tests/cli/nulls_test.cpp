@@ -1,4 +1,5 @@
 // What is missing is null in every report, never zero.
+#include "discipline/discipline.h"
 #include "report_json.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
@@ -146,8 +147,8 @@ private:
         const auto read = store::projectFromText(json.dump(), "nulls.gabarit", store::defaultRuleBook());
         if (!read) return std::nullopt;
         study::RunOptions options;
-        options.depth = fit::Depth::Skipped;
-        options.effort = fit::Effort::None;
+        options.depth = discipline::Depth::Skipped;
+        options.effort = discipline::Effort::None;
         options.threads = 1; // other tests run beside it
         const auto project = std::make_shared<const model::Project>(read.value().project);
         return Json::parse(cli::checkJson(study_.run(project, options), "nulls.gabarit"));

@@ -1,6 +1,8 @@
 // What a moving hand is told of worst moments without a new search, against a whole search of every pair at every step.
+#include "discipline/discipline.h"
 #include "fit/clearance.h"
 #include "model/edit.h"
+#include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
@@ -50,13 +52,13 @@ private slots:
         proximity::ColliderCache colliders;
         GapMemo memo;
         ClearanceOptions live, whole;
-        live.effort = Effort::Bounds;
-        live.depth = Depth::Nearby;
-        whole.depth = Depth::Skipped;
+        live.effort = discipline::Effort::Bounds;
+        live.depth = discipline::Depth::Nearby;
+        whole.depth = discipline::Depth::Skipped;
         int held = 0, spared = 0, searched = 0;
         for (int step = 0; step < 9; ++step) {
             const model::Project now = nudged(project, step);
-            const Scene scene = makeScene(now, colliders);
+            const placed::Scene scene = placed::makeScene(now, colliders);
             const ClearanceReport told = clearance(now, scene, book, &memo, live);
             const ClearanceReport known = clearance(now, scene, book, nullptr, whole);
             std::map<std::pair<model::BodyRef, model::BodyRef>, const PairGap*> by_pair;

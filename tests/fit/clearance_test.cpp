@@ -1,4 +1,5 @@
 #include "fit/clearance.h"
+#include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
@@ -47,7 +48,7 @@ Project smallProject() {
 fit::ClearanceReport run(const Project& project, fit::GapMemo* memo = nullptr, fit::ClearanceOptions options = {}) {
     proximity::ColliderCache cache;
     const RuleBook book = applied(store::defaultRuleBook(), project.rules);
-    return fit::clearance(project, fit::makeScene(project, cache), book, memo, options);
+    return fit::clearance(project, placed::makeScene(project, cache), book, memo, options);
 }
 
 const fit::PairGap* pair(const fit::ClearanceReport& report, const std::string& a, const std::string& b) {

@@ -1,4 +1,5 @@
 #include "fit/free_move.h"
+#include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
@@ -52,11 +53,11 @@ Project smallProject() {
 struct Found {
     Project project;
     proximity::ColliderCache cache;
-    fit::Scene scene;
+    placed::Scene scene;
     fit::ClearanceReport clearance;
 
     explicit Found(const Project& p)
-        : project(p), scene(fit::makeScene(p, cache)),
+        : project(p), scene(placed::makeScene(p, cache)),
           clearance(fit::clearance(p, scene, store::defaultRuleBook(), nullptr, {})) {}
     fit::RoomReport rooms(fit::MoveOptions options = {}) {
         return fit::roomToMove(project, scene, clearance, store::defaultRuleBook(), cache, options);

@@ -1,5 +1,6 @@
 // Free volumes: which parts go in, and what stands in them.
 #include "fit/free_room.h"
+#include "placed/scene.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
 
@@ -43,7 +44,7 @@ Project with(std::vector<FreeVolume> rooms, std::vector<Part> parts, std::vector
 
 fit::FreeRoomReport searched(const Project& project) {
     proximity::ColliderCache colliders;
-    return fit::freeRoom(project, fit::makeScene(project, colliders), store::defaultRuleBook(), colliders);
+    return fit::freeRoom(project, placed::makeScene(project, colliders), store::defaultRuleBook(), colliders);
 }
 
 } // namespace

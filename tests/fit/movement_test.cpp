@@ -1,6 +1,8 @@
 // Gaps over all movement, against hand results.
+#include "discipline/discipline.h"
 #include "fit/free_move.h"
 #include "fit/stances.h"
+#include "placed/scene.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 
@@ -307,7 +309,7 @@ private slots:
         proximity::ColliderCache cache;
         fit::ClearanceOptions options;
         options.sag.front_mm = 16;
-        const auto report = fit::clearance(p, fit::makeScene(p, cache), store::defaultRuleBook(), nullptr, options);
+        const auto report = fit::clearance(p, placed::makeScene(p, cache), store::defaultRuleBook(), nullptr, options);
         const fit::PairGap& pair = report.pairs.front();
         QVERIFY(near(pair.gap.gap_mm, 123, 1e-6));
         QVERIFY(pair.worst && pair.worst->sag);
@@ -358,8 +360,8 @@ private slots:
         const Bay bay(p);
         proximity::ColliderCache cache;
         fit::ClearanceOptions live;
-        live.effort = fit::Effort::Bounds;
-        const auto report = fit::clearance(p, fit::makeScene(p, cache), bay.book, nullptr, live);
+        live.effort = discipline::Effort::Bounds;
+        const auto report = fit::clearance(p, placed::makeScene(p, cache), bay.book, nullptr, live);
         const fit::PairGap &quick = report.pairs.front(), &full = *bay.pair("unit/sump", "vehicle/axle");
         for (const auto moment : {&fit::PairGap::travel, &fit::PairGap::worst}) {
             const fit::Moment &q = *(quick.*moment), &f = *(full.*moment);
@@ -376,7 +378,7 @@ private slots:
         proximity::ColliderCache cache;
         fit::GapMemo memo;
         const auto once = [&](const Project& project) {
-            return fit::clearance(project, fit::makeScene(project, cache), store::defaultRuleBook(), &memo, {});
+            return fit::clearance(project, placed::makeScene(project, cache), store::defaultRuleBook(), &memo, {});
         };
         const auto first = once(p), again = once(p);
         QVERIFY(first.pairs[0].travel->gap.gap_mm == again.pairs[0].travel->gap.gap_mm);
@@ -394,7 +396,9 @@ private slots:
         proximity::ColliderCache cache;
         fit::GapMemo memo;
         const auto gap = [&] {
-            return fit::clearance(p, fit::makeScene(p, cache), store::defaultRuleBook(), &memo, {}).pairs[0].gap.gap_mm;
+            return fit::clearance(p, placed::makeScene(p, cache), store::defaultRuleBook(), &memo, {})
+                .pairs[0]
+                .gap.gap_mm;
         };
         QVERIFY(near(gap(), 50, 1e-6)); // flat: 60 − 10
         MotionSpec spin;

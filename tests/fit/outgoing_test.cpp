@@ -1,5 +1,6 @@
 // The old engine's reference dimensions against the new one, by hand.
 #include "fit/outgoing.h"
+#include "placed/scene.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
 
@@ -61,7 +62,7 @@ OutgoingDimension dimension(OutgoingMark of, Axis along, double mm, const char* 
 fit::OutgoingLine line(Project project, const OutgoingDimension& dimension) {
     project.vehicle->outgoing = {dimension};
     proximity::ColliderCache colliders;
-    return fit::againstOutgoing(project, fit::makeScene(project, colliders)).front();
+    return fit::againstOutgoing(project, placed::makeScene(project, colliders)).front();
 }
 
 } // namespace

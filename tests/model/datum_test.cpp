@@ -1,6 +1,7 @@
 // Another datum changes no gap and no load; left against right, by hand.
 #include "fit/clearance.h"
 #include "model/datum.h"
+#include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
@@ -42,7 +43,7 @@ private slots:
         proximity::ColliderCache colliders;
         const auto book = applied(store::defaultRuleBook(), before.rules);
         const auto gaps = [&](const Project& p) {
-            return fit::clearance(p, fit::makeScene(p, colliders), book, nullptr, {});
+            return fit::clearance(p, placed::makeScene(p, colliders), book, nullptr, {});
         };
         const fit::ClearanceReport a = gaps(before), b = gaps(after);
         QCOMPARE(a.pairs.size(), b.pairs.size());

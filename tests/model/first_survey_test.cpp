@@ -1,4 +1,5 @@
 // The first survey: every question makes sound bodies, twenty readings give a verdict that paper agrees with.
+#include "fit/fit_report.h"
 #include "model/datum.h"
 #include "model/edit.h"
 #include "model/first_survey.h"
@@ -46,7 +47,7 @@ Project van() {
 }
 
 const fit::PairGap* pairOf(const study::Reports& reports, const std::string& a, const std::string& b) {
-    for (const fit::PairGap& pair : reports.clearance->pairs)
+    for (const fit::PairGap& pair : reports.with<fit::FitReport>().clearance->pairs)
         if ((pair.name_a == a && pair.name_b == b) || (pair.name_a == b && pair.name_b == a)) return &pair;
     return nullptr;
 }
@@ -84,8 +85,8 @@ private slots:
     void twentyReadingsGiveAVerdict() {
         const Project project = van();
         const study::Reports reports = studied(project);
-        QVERIFY(reports.clearance && reports.asked);
-        QVERIFY(reports.clearance->reason.empty());
+        QVERIFY(reports.with<fit::FitReport>().clearance && reports.asked);
+        QVERIFY(reports.with<fit::FitReport>().clearance->reason.empty());
         // By hand: crank at 700, sump's bottom 210 below it at 490, crossmember's top at 470: 20 mm. The deep part
         // reaches from 380 − 200 = 180 to 380 − 20 = 360 behind the axle, the crossmember ends at 60: 120 mm away, so
         // the two are √(120² + 20²) apart, farther than is looked for this row.

@@ -1,3 +1,6 @@
+#include "fit/fit_report.h"
+#include "fit/words.h"
+#include "placed/scene.h"
 #include "print/fit_sheet.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
@@ -56,7 +59,7 @@ private slots:
     void theDonorIsOnThePage() {
         const study::Reports reports = reportsOf(demo());
         const FitSheetLayout layout = print::fitSheetLayout(reports);
-        for (const fit::PlacedBody& body : reports.scene.bodies)
+        for (const placed::PlacedBody& body : reports.scene->bodies)
             if (body.in_donor)
                 for (const Elevation elevation : shape::elevations) {
                     const QRectF frame = layout.frame_mm[static_cast<std::size_t>(elevation)];
@@ -89,8 +92,9 @@ private slots:
               "they approve nothing", "Front sump fouls the front crossmember"})
             QVERIFY2(text.contains(QString::fromUtf8(words)), words);
         for (const study::Gauge& gauge : reports.gauges) QVERIFY(text.contains(QString::fromStdString(gauge.value)));
-        QVERIFY(text.contains(QString::fromStdString(
-            study::wayWords(*reports.project, reports.room->rooms[0].way, reports.room->rooms[0].amount, {}))));
+        QVERIFY(text.contains(
+            QString::fromStdString(fit::wayWords(*reports.project, reports.with<fit::FitReport>().room->rooms[0].way,
+                                                 reports.with<fit::FitReport>().room->rooms[0].amount, {}))));
     }
     void nothingToDrawAndNowhereToWriteAreSaid() {
         model::Project empty;

@@ -1,4 +1,5 @@
 // The mounts' drawings: how much larger a move is drawn, and that loads and moves are seen.
+#include "mounts/mounts.h"
 #include "print/mount_pictures.h"
 #include "support/mounted_unit.h"
 #include "support/pictures.h"

@@ -1,4 +1,7 @@
 // The driveline's drawings, painted on a picture and looked at point by point, and its sheets.
+#include "discipline/discipline.h"
+#include "driveline/driveline.h"
+#include "gearing/gearing.h"
 #include "print/driveline_sheet.h"
 #include "print/shaft_pictures.h"
 #include "store/project_file.h"
@@ -23,8 +26,8 @@ study::Reports reports(const char* name) {
         store::readProject(std::string(GABARIT_SOURCE_DIR "/data/demo/") + name + ".gabarit", store::defaultRuleBook());
     study::Study study(store::defaultRuleBook());
     study::RunOptions options;
-    options.effort = fit::Effort::None;
-    options.depth = fit::Depth::Skipped;
+    options.effort = discipline::Effort::None;
+    options.depth = discipline::Depth::Skipped;
     return study.run(std::make_shared<const model::Project>(project.value().project), options);
 }
 
@@ -37,7 +40,7 @@ private slots:
         const study::Reports r = reports("harrow-tarn");
         double exaggeration = 0;
         const QImage image = painted([&](QPainter& p, const QRectF& box) {
-            exaggeration = print::paintChain(p, box, r.driveline->lines[0], tones);
+            exaggeration = print::paintChain(p, box, r.of<driveline::DrivelineReport>()->lines[0], tones);
         });
         QVERIFY(exaggeration >= 1);
         const QRect shaft = boxOf(image, Qt::blue);
@@ -51,13 +54,13 @@ private slots:
         // A line nearly level is drawn steeper, and says so.
         const study::Reports wren = reports("pell-wren");
         painted([&](QPainter& p, const QRectF& box) {
-            exaggeration = print::paintChain(p, box, wren.driveline->lines[0], tones);
+            exaggeration = print::paintChain(p, box, wren.of<driveline::DrivelineReport>()->lines[0], tones);
         });
         QVERIFY(exaggeration > 1);
     }
     void curvesHaveTheirLimits() {
         const study::Reports r = reports("harrow-tarn");
-        const auto& line = r.driveline->lines[0];
+        const auto& line = r.of<driveline::DrivelineReport>()->lines[0];
         const QImage slip = painted([&](QPainter& p, const QRectF& box) {
             print::paintSlip(p, box, line, 0, tones, quantity::Shown::Millimetres);
         });
@@ -78,7 +81,7 @@ private slots:
     }
     void theDialOpensWhereTheFacesDo() {
         const study::Reports r = reports("shaft-bench");
-        const auto& coupling = r.driveline->couplings[0];
+        const auto& coupling = r.of<driveline::DrivelineReport>()->couplings[0];
         const auto& given = r.project->driveline->couplings[0];
         const QImage dial = painted([&](QPainter& p, const QRectF& box) {
             print::paintDial(p, box, coupling.tries[0], given.tries[0], tones, quantity::Shown::Millimetres);
@@ -120,7 +123,8 @@ private slots:
     void gearsFanOut() {
         const study::Reports r = reports("skerry-quad");
         const QImage chart = painted([&](QPainter& p, const QRectF& box) {
-            print::paintGearing(p, box, *r.gearing, *r.project->gearing, tones, quantity::Shown::Millimetres);
+            print::paintGearing(p, box, *r.of<gearing::GearingReport>(), *r.project->gearing, tones,
+                                quantity::Shown::Millimetres);
         });
         QVERIFY(boxOf(chart, Qt::blue).width() > 400);
         QVERIFY(!boxOf(chart, Qt::green).isEmpty()); // the low range, dashed

@@ -1,5 +1,6 @@
 // Templates on paper and as files: pages, bars and outlines in the PDF's own coordinates.
 #include "print/template_sheets.h"
+#include "relief/relief.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
 
@@ -152,7 +153,7 @@ private slots:
         QVERIFY(
             print::writeTemplates(r, store::defaultRuleBook(), {"roll", {}, "2026-05-17"}, folder.path().toStdString())
                 .ok());
-        const auto patterns = r.relief->patterns();
+        const auto patterns = r.of<relief::ReliefReport>()->patterns();
         for (std::size_t i = 0; i < patterns.size(); ++i) {
             const auto paths =
                 pathsOf(folder.filePath(QStringLiteral("templates-roll.pdf")), static_cast<int>(i) + 2, folder.path());

@@ -1,7 +1,10 @@
 // What the driveline says to the build: findings, gauges, words in both kinds of units.
+#include "driveline/driveline.h"
+#include "driveline/words.h"
+#include "gearing/gearing.h"
+#include "gearing/words.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
-#include "study/driveline_words.h"
 #include "study/study.h"
 #include "support/suite.h"
 
@@ -22,8 +25,8 @@ study::Reports run(const Project& project, quantity::Shown shown = quantity::Sho
     study::Study study(store::defaultRuleBook());
     study::RunOptions options;
     options.shown = shown;
-    options.effort = fit::Effort::None; // gaps are not asked here
-    options.depth = fit::Depth::Skipped;
+    options.effort = discipline::Effort::None; // gaps are not asked here
+    options.depth = discipline::Depth::Skipped;
     return study.run(std::make_shared<const Project>(project), options);
 }
 const study::Finding* finding(const study::Reports& reports, const std::string& id) {
@@ -66,14 +69,14 @@ private slots:
         QVERIFY2(has(f->title, " in") && !has(f->title, " mm"), f->title.c_str());
         QVERIFY2(has(f->help, " in") && !has(f->help, " mm"), f->help.c_str());
         QVERIFY(has(gauge(reports, "slip")->value, " in"));
-        const auto& line = reports.driveline->lines[0];
+        const auto& line = reports.of<driveline::DrivelineReport>()->lines[0];
         for (const driveline::Cure& cure : line.cures)
-            QVERIFY(!has(study::cureWords(line, cure, quantity::Shown::Inches), " mm"));
+            QVERIFY(!has(driveline::cureWords(line, cure, quantity::Shown::Inches), " mm"));
     }
     void everyVerdictIsSaid() {
         for (const char* name : {"harrow-tarn", "skerry-quad", "pell-wren", "shaft-bench"}) {
             const study::Reports reports = run(demo(name));
-            for (const driveline::LineReport& line : reports.driveline->lines)
+            for (const driveline::LineReport& line : reports.of<driveline::DrivelineReport>()->lines)
                 for (const driveline::Check& check : line.checks) {
                     QCOMPARE(finding(reports, "driveline:" + check.id) != nullptr, check.verdict != Verdict::Go);
                     QVERIFY2(check.verdict == Verdict::Unknown || has(check.id, "/order") || !check.rule.empty(),
@@ -105,7 +108,8 @@ private slots:
         Project p = demo("shaft-bench");
         study::Reports reports = run(p);
         const auto words = [&] {
-            return study::couplingWords(p, reports.driveline->couplings[0], quantity::Shown::Millimetres);
+            return driveline::couplingWords(p, reports.of<driveline::DrivelineReport>()->couplings[0],
+                                            quantity::Shown::Millimetres);
         };
         QVERIFY(has(words(), "front mounts") && has(words(), "to the passenger's side"));
         auto& tries = p.driveline->couplings[0].tries;
@@ -124,7 +128,7 @@ private slots:
         tries.clear();
         reports = run(p);
         QVERIFY(has(words(), "eight places"));
-        QCOMPARE(reports.driveline->couplings[0].verdict, Verdict::Unknown);
+        QCOMPARE(reports.of<driveline::DrivelineReport>()->couplings[0].verdict, Verdict::Unknown);
     }
     void interfacesAndSpeedometer() {
         Project p = demo("harrow-tarn");
@@ -139,17 +143,17 @@ private slots:
         QVERIFY(speed);
         QVERIFY2(has(speed->title, "too little") && has(speed->rule, "UN R39"), speed->rule.c_str());
         // 60 miles shown are as much too few as 100 km are.
-        const double true_kmh = *reports.gearing->speedo_true_kmh;
-        QCOMPARE(study::speedoWords(*reports.gearing, quantity::Shown::Millimetres),
+        const double true_kmh = *reports.of<gearing::GearingReport>()->speedo_true_kmh;
+        QCOMPARE(gearing::speedoWords(*reports.of<gearing::GearingReport>(), quantity::Shown::Millimetres),
                  "At 100 km/h shown it goes " + quantity::fixed(true_kmh, 1) + " km/h");
-        QCOMPARE(study::speedoWords(*reports.gearing, quantity::Shown::Inches),
+        QCOMPARE(gearing::speedoWords(*reports.of<gearing::GearingReport>(), quantity::Shown::Inches),
                  "At 60 mph shown it goes " + quantity::fixed(true_kmh * 0.6, 1) + " mph");
         gearing::GearReport gear;
         gear.force_n = 4448.2216152605; // 1000 lbf
         gear.force_n_per_kg = 9.80665;  // 1 lbf/lb
-        QCOMPARE(study::pullWords(gear, quantity::Shown::Inches), std::string("pulls 1000 lbf, 1.00 lbf/lb"));
-        QCOMPARE(study::pullWords(gear, quantity::Shown::Millimetres), std::string("pulls 4448 N, 9.81 N/kg"));
-        QCOMPARE(study::pullWords({}, quantity::Shown::Millimetres), std::string("pulls – N, – N/kg"));
+        QCOMPARE(gearing::pullWords(gear, quantity::Shown::Inches), std::string("pulls 1000 lbf, 1.00 lbf/lb"));
+        QCOMPARE(gearing::pullWords(gear, quantity::Shown::Millimetres), std::string("pulls 4448 N, 9.81 N/kg"));
+        QCOMPARE(gearing::pullWords({}, quantity::Shown::Millimetres), std::string("pulls – N, – N/kg"));
         p.gearing->tyre.clear();
         QVERIFY(has(finding(run(p), "gearing:asked")->detail, "tyre size"));
     }
@@ -163,7 +167,7 @@ private slots:
         p.rules.figures.push_back(own);
         const study::Reports reports = run(p);
         QVERIFY(!finding(reports, "driveline:rear/joint-1/running"));
-        for (const driveline::Check& check : reports.driveline->lines[0].checks)
+        for (const driveline::Check& check : reports.of<driveline::DrivelineReport>()->lines[0].checks)
             if (check.id == "rear/joint-1/running") QVERIFY(has(check.rule, "their letter"));
     }
     void nothingIsAskedOfNothing() {
@@ -171,10 +175,10 @@ private slots:
         p.driveline.reset();
         p.gearing.reset();
         const study::Reports reports = run(p);
-        QVERIFY(!reports.driveline && !reports.gearing);
+        QVERIFY(!reports.of<driveline::DrivelineReport>() && !reports.of<gearing::GearingReport>());
         QVERIFY(!gauge(reports, "driveline") && !gauge(reports, "slip"));
         p.driveline.emplace(); // there, but empty
-        QVERIFY(!run(p).driveline);
+        QVERIFY(!run(p).of<driveline::DrivelineReport>());
     }
 };
 

@@ -107,8 +107,8 @@ private:
         const std::string text = store::projectText(*project);
         if (const auto known = known_.find(text); known != known_.end()) return known->second; // null as dropped
         study::RunOptions options;
-        options.depth = fit::Depth::Skipped; // verdicts are asked, not how deep
-        options.effort = fit::Effort::Verdict;
+        options.depth = discipline::Depth::Skipped; // verdicts are asked, not how deep
+        options.effort = discipline::Effort::Verdict;
         options.threads = 1; // other tests run beside it
         const study::Reports reports = study_.run(project, options);
         Said& out = known_[text];

@@ -1,7 +1,10 @@
 // What the mounts say to the build, and how far they let the engine move in the gaps.
-#include "study/mounts_findings.h"
+#include "discipline/discipline.h"
+#include "mounts/mounts.h"
+#include "study/study.h"
 #include "support/files.h"
 #include "support/suite.h"
+#include "weights/driven_load.h"
 
 #include <QtTest>
 
@@ -14,8 +17,8 @@ namespace {
 study::Reports run(const model::Project& project, bool gaps = false) {
     study::Study study(store::defaultRuleBook());
     study::RunOptions options;
-    options.effort = fit::Effort::None;
-    options.depth = gaps ? fit::Depth::Searched : fit::Depth::Skipped;
+    options.effort = discipline::Effort::None;
+    options.depth = gaps ? discipline::Depth::Searched : discipline::Depth::Skipped;
     return study.run(std::make_shared<const model::Project>(project), options);
 }
 const study::Finding* finding(const study::Reports& reports, const char* id) {
@@ -31,7 +34,7 @@ class MountsFindingsTest : public QObject {
 private slots:
     void theBenchHasItsTroubles() {
         const study::Reports r = run(demo("mount-bench"));
-        QVERIFY(r.mounts && r.mounts->usable);
+        QVERIFY(r.of<mounts::MountsReport>() && r.of<mounts::MountsReport>()->usable);
         // Two of four bolts.
         const study::Finding* bolts = finding(r, "mounts:right/pad/all");
         QVERIFY(bolts);
@@ -45,14 +48,14 @@ private slots:
         QVERIFY(gauge != r.gauges.end());
         QCOMPARE(gauge->verdict, Verdict::NoGo);
         QCOMPARE(r.verdict, Verdict::NoGo);
-        QVERIFY(!run(demo("skerry-quad")).mounts); // not asked
+        QVERIFY(!run(demo("skerry-quad")).of<mounts::MountsReport>()); // not asked
     }
     void theEngineMovesAsItsMountsAllow() {
         model::Project p = demo("mount-bench");
         const study::Reports r = run(p);
-        QVERIFY(r.mounts->rocking);
+        QVERIFY(r.of<mounts::MountsReport>()->rocking);
         const model::Rocking& moved = model::activePlacement(*r.moving)->rocking;
-        QCOMPARE(moved.roll_deg, r.mounts->rocking->roll_deg);
+        QCOMPARE(moved.roll_deg, r.of<mounts::MountsReport>()->rocking->roll_deg);
         QVERIFY(!model::activePlacement(*r.project)->rocking.any()); // the project is as it was
         model::activePlacement(p)->rocking.roll_deg = 1.25;          // given by hand: that counts
         const study::Reports by_hand = run(p);
@@ -62,13 +65,13 @@ private slots:
     void theDrivenLoadIsThatOfTheDrivenAxles() {
         const model::Project tarn = demo("harrow-tarn"), quad = demo("skerry-quad"), wren = demo("pell-wren");
         const auto loads = [](const model::Project& p) { return weights::axleLoads(p, store::defaultRuleBook()); };
-        QVERIFY(std::abs(*study::drivenLoad_kg(tarn, store::defaultRuleBook()) - *loads(tarn).rear.load_kg) < 1e-9);
-        QVERIFY(std::abs(*study::drivenLoad_kg(quad, store::defaultRuleBook()) - *loads(quad).rear.load_kg -
+        QVERIFY(std::abs(*weights::drivenLoad_kg(tarn, store::defaultRuleBook()) - *loads(tarn).rear.load_kg) < 1e-9);
+        QVERIFY(std::abs(*weights::drivenLoad_kg(quad, store::defaultRuleBook()) - *loads(quad).rear.load_kg -
                          *loads(quad).front.load_kg) < 1e-9);
-        QVERIFY(study::drivenLoad_kg(wren, store::defaultRuleBook()).has_value());
+        QVERIFY(weights::drivenLoad_kg(wren, store::defaultRuleBook()).has_value());
         model::Project bare = tarn;
         bare.weights.reset();
-        QVERIFY(!study::drivenLoad_kg(bare, store::defaultRuleBook()));
+        QVERIFY(!weights::drivenLoad_kg(bare, store::defaultRuleBook()));
     }
 };
 

@@ -1,7 +1,14 @@
+#include "driveline/driveline.h"
+#include "fit/fit_report.h"
+#include "gearing/gearing.h"
+#include "ledger/parts.h"
+#include "mounts/mounts.h"
+#include "relief/relief.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
 #include "support/suite.h"
+#include "weights/axle_loads.h"
 
 #include <QtTest>
 
@@ -31,7 +38,7 @@ const study::Finding* finding(const study::Reports& reports, const std::string& 
     return nullptr;
 }
 const fit::PairGap* pair(const study::Reports& reports, const BodyRef& a, const BodyRef& b) {
-    for (const fit::PairGap& p : reports.clearance->pairs)
+    for (const fit::PairGap& p : reports.with<fit::FitReport>().clearance->pairs)
         if (p.a == a && p.b == b) return &p;
     return nullptr;
 }
@@ -42,7 +49,7 @@ const study::Gauge* gauge(const study::Reports& reports, const std::string& id) 
 }
 
 Vector3d centreOf(const study::Reports& reports, const char* body) {
-    for (const fit::PlacedBody& b : reports.scene.bodies)
+    for (const placed::PlacedBody& b : reports.scene->bodies)
         if (b.in_donor && b.ref.body.text == body) return b.pose_vehicle_body * b.made->collider->bounds().center();
     return Vector3d::Constant(NAN);
 }
@@ -72,43 +79,48 @@ private slots:
             });
             QVERIFY2(told == 1, name);
             const auto stands = [&](const char* other, const auto& now, const auto& before) {
-                QVERIFY2(now.has_value() == (name != std::string(other)) && before, name);
+                QVERIFY2(bool(now) == (name != std::string(other)) && before, name);
             };
-            stands("clearance", reports.clearance, whole.clearance.has_value());
-            stands("driveline", reports.driveline, whole.driveline.has_value());
-            stands("gearing", reports.gearing, whole.gearing.has_value());
-            stands("mounts", reports.mounts, whole.mounts.has_value());
-            stands("relief", reports.relief, whole.relief.has_value());
-            stands("weights", reports.weights, whole.weights.has_value());
-            stands("parts", reports.parts, whole.parts.has_value());
-            if (name != std::string("gearing")) QCOMPARE(reports.gearing->verdict, whole.gearing->verdict);
+            stands("clearance", reports.with<fit::FitReport>().clearance,
+                   whole.with<fit::FitReport>().clearance.has_value());
+            stands("driveline", reports.of<driveline::DrivelineReport>(),
+                   whole.of<driveline::DrivelineReport>() != nullptr);
+            stands("gearing", reports.of<gearing::GearingReport>(), whole.of<gearing::GearingReport>() != nullptr);
+            stands("mounts", reports.of<mounts::MountsReport>(), whole.of<mounts::MountsReport>() != nullptr);
+            stands("relief", reports.of<relief::ReliefReport>(), whole.of<relief::ReliefReport>() != nullptr);
+            stands("weights", reports.of<weights::AxleLoadReport>(), whole.of<weights::AxleLoadReport>() != nullptr);
+            stands("parts", reports.of<ledger::PartsReport>(), whole.of<ledger::PartsReport>() != nullptr);
+            if (name != std::string("gearing"))
+                QCOMPARE(reports.of<gearing::GearingReport>()->verdict, whole.of<gearing::GearingReport>()->verdict);
         }
         const study::Reports nothing = study::givenUp(std::make_shared<const Project>(p), "out of memory");
         QCOMPARE(nothing.verdict, Verdict::Unknown);
-        QVERIFY(nothing.asked && nothing.complete && !nothing.clearance && nothing.findings.size() == 1);
+        QVERIFY(nothing.asked && nothing.complete && !nothing.with<fit::FitReport>().clearance &&
+                nothing.findings.size() == 1);
     }
     void sagThatIsLeftOutSaysWhy() {
         const Project whole = demo();
-        QVERIFY(run(whole).stances->sag.any());
-        QVERIFY(run(whole).stances->sag_left_out.empty());
+        QVERIFY(run(whole).with<fit::FitReport>().stances->sag.any());
+        QVERIFY(run(whole).with<fit::FitReport>().stances->sag_left_out.empty());
         Project p = whole;
         p.vehicle->springs.front_n_per_mm.reset();
         study::Reports reports = run(p);
-        QVERIFY(!reports.stances->sag.front_mm);
-        QVERIFY(reports.stances->sag.rear_mm.has_value());
-        QCOMPARE(reports.stances->sag_left_out, std::vector<std::string>{"the front spring rate is not given"});
+        QVERIFY(!reports.with<fit::FitReport>().stances->sag.front_mm);
+        QVERIFY(reports.with<fit::FitReport>().stances->sag.rear_mm.has_value());
+        QCOMPARE(reports.with<fit::FitReport>().stances->sag_left_out,
+                 std::vector<std::string>{"the front spring rate is not given"});
         p = whole;
         p.parts->push_back({});
         p.parts->back().name = "Winch";
         p.parts->back().on_car = OnCar::On;
         reports = run(p);
-        QVERIFY(!reports.stances->sag.any());
-        QCOMPARE(reports.stances->sag_left_out.size(), std::size_t(1));
-        QVERIFY(reports.stances->sag_left_out.front().find("Winch") != std::string::npos);
+        QVERIFY(!reports.with<fit::FitReport>().stances->sag.any());
+        QCOMPARE(reports.with<fit::FitReport>().stances->sag_left_out.size(), std::size_t(1));
+        QVERIFY(reports.with<fit::FitReport>().stances->sag_left_out.front().find("Winch") != std::string::npos);
         p = whole;
         p.weights.reset();
         p.vehicle->springs = {};
-        QCOMPARE(run(p).stances->sag_left_out.size(), std::size_t(2));
+        QCOMPARE(run(p).with<fit::FitReport>().stances->sag_left_out.size(), std::size_t(2));
     }
     void demoHoldsTheTroublesItPromises() {
         const study::Reports reports = run(demo());
@@ -183,7 +195,7 @@ private slots:
         QCOMPARE(run(p).verdict, Verdict::Go);
         p.weights.emplace();
         const study::Reports weighed = run(p);
-        QVERIFY(weighed.asked && !weighed.clearance && !weighed.parts);
+        QVERIFY(weighed.asked && !weighed.with<fit::FitReport>().clearance && !weighed.of<ledger::PartsReport>());
         QCOMPARE(weighed.verdict, Verdict::Unknown); // it is there but lacks data
         p = demo();
         p.donors.clear();
@@ -193,7 +205,7 @@ private slots:
         p.vehicle->bodies.erase(
             std::remove_if(p.vehicle->bodies.begin(), p.vehicle->bodies.end(), [](const Body& b) { return b.loose(); }),
             p.vehicle->bodies.end());
-        QVERIFY(!run(p).clearance); // a vehicle alone asks nothing
+        QVERIFY(!run(p).with<fit::FitReport>().clearance); // a vehicle alone asks nothing
     }
 
     void nothingMeasuredIsNoPass() {
@@ -203,9 +215,10 @@ private slots:
             p.mounts.reset();
             p.relief.reset();
             const study::Reports reports = run(p);
-            QVERIFY(reports.clearance);
-            QCOMPARE(reports.clearance->verdict, Verdict::Unknown);
-            QVERIFY2(reports.clearance->reason.find(reason) != std::string::npos, reports.clearance->reason.c_str());
+            QVERIFY(reports.with<fit::FitReport>().clearance);
+            QCOMPARE(reports.with<fit::FitReport>().clearance->verdict, Verdict::Unknown);
+            QVERIFY2(reports.with<fit::FitReport>().clearance->reason.find(reason) != std::string::npos,
+                     reports.with<fit::FitReport>().clearance->reason.c_str());
             QCOMPARE(reports.findings.front().id, std::string("clearance:asked"));
             QVERIFY(!reports.findings.front().help.empty());
         };
@@ -235,10 +248,13 @@ private slots:
         *activePlacement(moved) = shifted(*activePlacement(moved), {7, 3, 11});
         const study::Reports there = run(study, moved), fresh = run(moved), back = run(study, p);
         const auto same = [](const study::Reports& x, const study::Reports& y) {
-            QCOMPARE(x.clearance->pairs.size(), y.clearance->pairs.size());
-            for (std::size_t i = 0; i < x.clearance->pairs.size(); ++i) {
-                QVERIFY(x.clearance->pairs[i].a == y.clearance->pairs[i].a);
-                QCOMPARE(x.clearance->pairs[i].gap.gap_mm, y.clearance->pairs[i].gap.gap_mm);
+            QCOMPARE(x.with<fit::FitReport>().clearance->pairs.size(),
+                     y.with<fit::FitReport>().clearance->pairs.size());
+            for (std::size_t i = 0; i < x.with<fit::FitReport>().clearance->pairs.size(); ++i) {
+                QVERIFY(x.with<fit::FitReport>().clearance->pairs[i].a ==
+                        y.with<fit::FitReport>().clearance->pairs[i].a);
+                QCOMPARE(x.with<fit::FitReport>().clearance->pairs[i].gap.gap_mm,
+                         y.with<fit::FitReport>().clearance->pairs[i].gap.gap_mm);
             }
         };
         same(there, fresh);
@@ -253,9 +269,9 @@ private slots:
         for (int step = 1; step <= 4; ++step) {
             *activePlacement(p) = shifted(*activePlacement(p), {0, 0, -2});
             study::RunOptions live;
-            live.depth = fit::Depth::Nearby;
+            live.depth = discipline::Depth::Nearby;
             const study::Reports moving = run(study, p, live), rest = run(p);
-            for (const fit::PairGap& r : rest.clearance->pairs) {
+            for (const fit::PairGap& r : rest.with<fit::FitReport>().clearance->pairs) {
                 const fit::PairGap* m = pair(moving, r.a, r.b);
                 QCOMPARE(m->verdict, r.verdict);
                 if (!r.overlap())
@@ -270,7 +286,7 @@ private slots:
         study::RunOptions options;
         options.shown = quantity::Shown::Inches;
         const study::Reports reports = run(demo(), options), metric = run(demo());
-        const double gap_mm = metric.clearance->pairs.front().gap.gap_mm;
+        const double gap_mm = metric.with<fit::FitReport>().clearance->pairs.front().gap.gap_mm;
         QCOMPARE(gauge(reports, "tightest")->value, quantity::fixed(gap_mm / 25.4, 3) + " in");
         QVERIFY(gauge(reports, "front")->value.find(" lb") != std::string::npos);
         const study::Finding* turbo = finding(reports, "turbine", "steering-shaft");
@@ -281,8 +297,10 @@ private slots:
         Project p = demo();
         study::Reports reports = run(p);
         QCOMPARE(reports.gauges.size(), std::size_t{9});
-        QCOMPARE(gauge(reports, "front")->value, quantity::massText(*reports.weights->front.load_kg));
-        QCOMPARE(gauge(reports, "cost")->value, quantity::fixed(reports.parts->to_spend, 0) + " EUR");
+        QCOMPARE(gauge(reports, "front")->value,
+                 quantity::massText(*reports.of<weights::AxleLoadReport>()->front.load_kg));
+        QCOMPARE(gauge(reports, "cost")->value,
+                 quantity::fixed(reports.of<ledger::PartsReport>()->to_spend, 0) + " EUR");
         // The pointer stands left of the middle exactly when the margin is below zero.
         for (const study::Gauge& g : reports.gauges)
             if (g.pointer) QCOMPARE(*g.pointer < 0.5, g.verdict == Verdict::NoGo);
@@ -309,8 +327,8 @@ private slots:
         for (const study::Finding& f : reports.findings)
             about += (f.a && f.a->body.text == "down-pipe") || (f.b && f.b->body.text == "down-pipe");
         QCOMPARE(about, 1);
-        QVERIFY(reports.clearance->broken.size() == 1 &&
-                reports.clearance->broken[0].error.what.find("bend") != std::string::npos);
+        QVERIFY(reports.with<fit::FitReport>().clearance->broken.size() == 1 &&
+                reports.with<fit::FitReport>().clearance->broken[0].error.what.find("bend") != std::string::npos);
     }
 
     void stoppedIsNotComplete() {
@@ -337,7 +355,8 @@ private slots:
         placed.rules.interest_range_mm = 500;
         const auto lowest = [](const study::Reports& over) {
             double gap_mm = 1e9;
-            for (const fit::PairGap& g : over.clearance->pairs) gap_mm = std::min(gap_mm, g.gap.gap_mm);
+            for (const fit::PairGap& g : over.with<fit::FitReport>().clearance->pairs)
+                gap_mm = std::min(gap_mm, g.gap.gap_mm);
             return gap_mm;
         };
         const double before = lowest(run(placed));

@@ -1,4 +1,6 @@
 // The total is the worst of all that is listed: one bay for every kind of finding, and the words at the total.
+#include "fit/fit_report.h"
+#include "relief/relief.h"
 #include "store/rule_book.h"
 #include "study/study.h"
 #include "support/small_bay.h"
@@ -77,7 +79,7 @@ private slots:
         p.relief->pockets = {step};
         const auto fixed = [&]() -> std::optional<Check> {
             const study::Reports reports = run(p);
-            for (const Check& check : reports.relief->checks)
+            for (const Check& check : reports.of<relief::ReliefReport>()->checks)
                 if (check.id == "step/fixed/box") return check;
             return std::nullopt;
         };
@@ -254,7 +256,7 @@ private slots:
         p.placements[0].position_mm.z() = planned_mm - 20; // 20 at the placement's origin
         p.measured = {reading(measured_mm, accuracy_mm < 0 ? std::nullopt : std::optional(accuracy_mm))};
         const study::Reports reports = run(p);
-        for (const fit::PairGap& pair : reports.clearance->pairs)
+        for (const fit::PairGap& pair : reports.with<fit::FitReport>().clearance->pairs)
             if (pair.b.body.text == "crossmember") {
                 QCOMPARE(static_cast<int>(pair.verdict), verdict);
                 QCOMPARE(pair.measured->margin_mm, measured_mm - 10);
@@ -283,8 +285,8 @@ private slots:
             Project changed = p;
             change(changed);
             const study::Reports reports = run(changed);
-            QVERIFY(reports.measured.lines[0].out_of_date);
-            QVERIFY(!reports.measured.lines[0].verdict);
+            QVERIFY(reports.with<fit::FitReport>().measured.lines[0].out_of_date);
+            QVERIFY(!reports.with<fit::FitReport>().measured.lines[0].verdict);
             QCOMPARE(reports.verdict, Verdict::Go);
         }
     }

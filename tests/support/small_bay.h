@@ -3,6 +3,7 @@
 #pragma once
 
 #include "fit/clearance.h"
+#include "placed/scene.h"
 #include "store/rule_book.h"
 
 namespace gabarit::tests {
@@ -42,7 +43,7 @@ inline model::Project smallBay() {
 /// A project's bay, measured.
 struct Bay {
     explicit Bay(const model::Project& p)
-        : project(p), book(model::applied(store::defaultRuleBook(), p.rules)), scene(fit::makeScene(p, cache)),
+        : project(p), book(model::applied(store::defaultRuleBook(), p.rules)), scene(placed::makeScene(p, cache)),
           clearance(fit::clearance(p, scene, book, nullptr, {})) {}
 
     const fit::PairGap* pair(const std::string& a, const std::string& b) const {
@@ -54,7 +55,7 @@ struct Bay {
     model::Project project;
     model::RuleBook book;
     proximity::ColliderCache cache;
-    fit::Scene scene;
+    placed::Scene scene;
     fit::ClearanceReport clearance;
 };
 

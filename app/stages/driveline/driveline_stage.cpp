@@ -1,7 +1,11 @@
 #include "stages/driveline/driveline_stage.h"
 
 #include "driveline/apply.h"
+#include "driveline/driveline.h"
+#include "driveline/words.h"
 #include "forms/text.h"
+#include "gearing/gearing.h"
+#include "gearing/words.h"
 #include "model/edit.h"
 #include "print/mating_pictures.h"
 #include "shell/session.h"
@@ -11,7 +15,6 @@
 #include "stages/driveline/reading_bar.h"
 #include "stages/sheet.h"
 #include "store/rule_book.h"
-#include "study/driveline_words.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -37,14 +40,14 @@ print::PictureTones pictureTones() {
 }
 
 const driveline::LineReport* lineOf(const study::Reports& reports, const QString& key) {
-    if (!reports.driveline || !key.startsWith(QLatin1String("line:"))) return nullptr;
-    for (const driveline::LineReport& line : reports.driveline->lines)
+    if (!reports.of<driveline::DrivelineReport>() || !key.startsWith(QLatin1String("line:"))) return nullptr;
+    for (const driveline::LineReport& line : reports.of<driveline::DrivelineReport>()->lines)
         if (q(line.id) == key.mid(5)) return &line;
     return nullptr;
 }
 const driveline::CouplingReport* couplingOf(const study::Reports& reports, const QString& key) {
-    if (!reports.driveline || !key.startsWith(QLatin1String("coupling:"))) return nullptr;
-    for (const driveline::CouplingReport& coupling : reports.driveline->couplings)
+    if (!reports.of<driveline::DrivelineReport>() || !key.startsWith(QLatin1String("coupling:"))) return nullptr;
+    for (const driveline::CouplingReport& coupling : reports.of<driveline::DrivelineReport>()->couplings)
         if (q(coupling.id) == key.mid(9)) return &coupling;
     return nullptr;
 }
@@ -59,7 +62,8 @@ std::vector<std::string> idsOf(const List& list) {
 /// What there is: key, words, verdict when it is judged.
 std::vector<StageItem> itemsOf(const model::Project& project, const study::Reports* reports) {
     std::vector<StageItem> out;
-    const driveline::DrivelineReport* report = reports && reports->driveline ? &*reports->driveline : nullptr;
+    const driveline::DrivelineReport* report =
+        reports && reports->of<driveline::DrivelineReport>() ? &*reports->of<driveline::DrivelineReport>() : nullptr;
     if (project.driveline) {
         const model::Driveline& d = *project.driveline;
         for (const model::ShaftLine& line : d.lines) {
@@ -100,7 +104,9 @@ std::vector<StageItem> itemsOf(const model::Project& project, const study::Repor
     }
     if (project.gearing)
         out.push_back({QStringLiteral("gearing"), QObject::tr("Gearing"),
-                       reports && reports->gearing ? std::optional(reports->gearing->verdict) : std::nullopt});
+                       reports && reports->of<gearing::GearingReport>()
+                           ? std::optional(reports->of<gearing::GearingReport>()->verdict)
+                           : std::nullopt});
     return out;
 }
 
@@ -163,8 +169,9 @@ void ShaftView::paintEvent(QPaintEvent*) {
             tr("No readings yet. \"New try\", then read the gap at eight places round the clock, the shaft turned "
                "to four places."));
     }
-    if (key_ == QLatin1String("gearing") && reports_->gearing && reports_->project->gearing)
-        return print::paintGearing(painter, all, *reports_->gearing, *reports_->project->gearing, palette, shown_);
+    if (key_ == QLatin1String("gearing") && reports_->of<gearing::GearingReport>() && reports_->project->gearing)
+        return print::paintGearing(painter, all, *reports_->of<gearing::GearingReport>(), *reports_->project->gearing,
+                                   palette, shown_);
     if (key_.isEmpty())
         return say(
             tr("Nothing of the driveline is given yet. \"New\" begins with a line of shafts from the gearbox to the "
@@ -174,8 +181,8 @@ void ShaftView::paintEvent(QPaintEvent*) {
     if (key_.startsWith(QLatin1String("interface:")) && reports_->project->driveline)
         for (const model::Interface& interface : reports_->project->driveline->interfaces)
             if (q(interface.id) == key_.mid(10)) return print::paintInterface(painter, all, interface, palette, shown_);
-    if (key_.startsWith(QLatin1String("reading:")) && reports_->driveline)
-        for (const driveline::AngleReport& angle : reports_->driveline->angles)
+    if (key_.startsWith(QLatin1String("reading:")) && reports_->of<driveline::DrivelineReport>())
+        for (const driveline::AngleReport& angle : reports_->of<driveline::DrivelineReport>()->angles)
             for (const model::AngleReading& reading : reports_->project->driveline->readings)
                 if (q(angle.id) == key_.mid(8) && reading.id == angle.id)
                     return print::paintReading(painter, all, reading, angle, palette);
@@ -334,13 +341,14 @@ void DrivelineStage::fillChecks() {
         if (line->speed_rpm)
             text = tr("At %1 rpm: %2. ").arg(QString::number(*line->speed_rpm, 'f', 0), q(line->speed_source));
         for (const model::ShaftLine& given : reports->project->driveline->lines)
-            if (given.id == line->id) text += q(study::turnWords(given, *line, session_.shown())) + QLatin1Char(' ');
+            if (given.id == line->id)
+                text += q(driveline::turnWords(given, *line, session_.shown())) + QLatin1Char(' ');
         std::string before;
         for (const driveline::Check& check : line->checks) {
             if (check.verdict == model::Verdict::Go || check.id.find("/shaft-") == std::string::npos ||
                 check.id.find("/pair") != std::string::npos)
                 continue;
-            const std::string help = study::helpWords(*line, check, session_.shown());
+            const std::string help = driveline::helpWords(*line, check, session_.shown());
             if (help != before) text += q(help) + QLatin1Char(' ');
             before = help;
         }
@@ -352,7 +360,7 @@ void DrivelineStage::fillChecks() {
                 caution_->setText(caution("driveline/jack") + QLatin1Char(' ') + caution("driveline/high_voltage"));
     } else if (const auto* coupling = couplingOf(*reports, chosen)) {
         put(coupling->checks);
-        QString text = q(study::couplingWords(*reports->project, *coupling, session_.shown()));
+        QString text = q(driveline::couplingWords(*reports->project, *coupling, session_.shown()));
         if (coupling->tries.size() > 1) {
             QStringList before; // how it came to be
             for (const driveline::CouplingTryReport& t : coupling->tries)
@@ -362,22 +370,22 @@ void DrivelineStage::fillChecks() {
         }
         words_->setText(text);
         caution_->setText(caution("driveline/shaft"));
-    } else if (chosen == QLatin1String("bell") && reports->driveline) {
-        put(reports->driveline->bell);
+    } else if (chosen == QLatin1String("bell") && reports->of<driveline::DrivelineReport>()) {
+        put(reports->of<driveline::DrivelineReport>()->bell);
         QStringList missing;
-        for (const std::string& what : reports->driveline->missing) missing << q(what);
+        for (const std::string& what : reports->of<driveline::DrivelineReport>()->missing) missing << q(what);
         words_->setText(missing.join(QLatin1Char(' ')));
         caution_->setText(caution("driveline/bellhousing"));
-    } else if (chosen.startsWith(QLatin1String("interface:")) && reports->driveline) {
-        for (const auto& interface : reports->driveline->interfaces) {
+    } else if (chosen.startsWith(QLatin1String("interface:")) && reports->of<driveline::DrivelineReport>()) {
+        for (const auto& interface : reports->of<driveline::DrivelineReport>()->interfaces) {
             if (QStringLiteral("interface:") + q(interface.id) != chosen) continue;
-            QString text = QLatin1String(study::matingWords(interface.mating));
+            QString text = QLatin1String(driveline::matingWords(interface.mating));
             for (const std::string& reason : interface.reasons) text += QLatin1Char(' ') + q(reason);
             words_->setText(text);
         }
         if (words_->text().isEmpty()) words_->setText(tr("It belongs to another donor than the one that hangs."));
-    } else if (chosen.startsWith(QLatin1String("reading:")) && reports->driveline) {
-        for (const auto& angle : reports->driveline->angles) {
+    } else if (chosen.startsWith(QLatin1String("reading:")) && reports->of<driveline::DrivelineReport>()) {
+        for (const auto& angle : reports->of<driveline::DrivelineReport>()->angles) {
             if (QStringLiteral("reading:") + q(angle.id) != chosen) continue;
             const auto deg = [](double v) { return q(quantity::angleText(v, 2)); };
             QString text = angle.angle_deg ? tr("In the vehicle: %1.").arg(deg(*angle.angle_deg))
@@ -386,8 +394,8 @@ void DrivelineStage::fillChecks() {
             if (angle.apart_deg) text += tr(", %1 apart.").arg(deg(*angle.apart_deg));
             words_->setText(text);
         }
-    } else if (chosen == QLatin1String("gearing") && reports->gearing) {
-        const gearing::GearingReport& g = *reports->gearing;
+    } else if (chosen == QLatin1String("gearing") && reports->of<gearing::GearingReport>()) {
+        const gearing::GearingReport& g = *reports->of<gearing::GearingReport>();
         const quantity::Shown shown = session_.shown();
         const auto speed = [&shown](const std::optional<double>& kmh, int decimals) {
             return kmh ? q(quantity::speedText(*kmh, shown, decimals)) : QStringLiteral("–");
@@ -402,7 +410,7 @@ void DrivelineStage::fillChecks() {
         drive(tr("For the original vehicle's revs"), g.drive_for_original_cruise);
         drive(tr("For its pull for each kilogram"), g.drive_for_original_force);
         if (g.speedo_error)
-            text << tr("%1: %2.").arg(q(study::speedoWords(g, shown)), QLatin1String(model::word(g.speedo_verdict)));
+            text << tr("%1: %2.").arg(q(gearing::speedoWords(g, shown)), QLatin1String(model::word(g.speedo_verdict)));
         for (const std::string& what : g.missing) text << tr("Not given: %1.").arg(q(what));
         words_->setText(text.join(QLatin1Char(' ')));
         caution_->setText(tr("%1 % lost from crank to wheels (%2); slip, gradient and air are left out.")
@@ -415,7 +423,7 @@ void DrivelineStage::fillChecks() {
                 {tr("Gear %1%2, %3 : 1")
                      .arg(q(gear.name), gear.low_range ? tr(", low") : QString(), QString::number(gear.ratio, 'f', 2)),
                  speed(gear.top_kmh, 0),
-                 tr("%1 at 1000 rpm; %2").arg(speed(gear.kmh_per_1000, 1), q(study::pullWords(gear, shown)))},
+                 tr("%1 at 1000 rpm; %2").arg(speed(gear.kmh_per_1000, 1), q(gearing::pullWords(gear, shown)))},
                 {0, 2});
         }
     }
@@ -439,7 +447,7 @@ void DrivelineStage::fillHelp() {
     if (const auto* line = lineOf(*reports, chosen)) {
         int n = 0;
         for (const driveline::Cure& cure : line->cures) {
-            const QString text = q(study::cureWords(*line, cure, session_.shown()));
+            const QString text = q(driveline::cureWords(*line, cure, session_.shown()));
             QPushButton* button = helpButton(QStringLiteral("cure:%1").arg(n++), shortened(text));
             button->setToolTip(text);
             connect(button, &QPushButton::clicked, this, [this, cure, id = line->id, text] {
@@ -475,8 +483,8 @@ void DrivelineStage::fillHelp() {
         apply("apply_gearbox", tr("Move the gearbox mount in the placement"), last.gearbox_alone);
         apply("apply_both", tr("Move gearbox and front mounts in the placement"), last.both);
     }
-    if (chosen.startsWith(QLatin1String("reading:")) && reports->driveline)
-        for (const auto& angle : reports->driveline->angles) {
+    if (chosen.startsWith(QLatin1String("reading:")) && reports->of<driveline::DrivelineReport>())
+        for (const auto& angle : reports->of<driveline::DrivelineReport>()->angles) {
             if (QStringLiteral("reading:") + q(angle.id) != chosen || !angle.apart_deg) continue;
             if (std::abs(*angle.apart_deg) < shown_apart_deg ||
                 !driveline::withReadingTaken(*reports->project, angle.id))

@@ -3,6 +3,7 @@
 #include "forms/editing.h"
 #include "forms/text.h"
 #include "mounts/apply.h"
+#include "mounts/mounts.h"
 #include "store/rule_book.h"
 
 namespace gabarit::app {
@@ -417,16 +418,17 @@ void unitFields(std::vector<Field>& out, Session& session, const Mounts& mounts)
     of.flag("transfer", tr("Transfer case hangs on it"), &Mounts::transfer_on_unit);
     of.known("driven", tr("Load on driven wheels"), Dimension::Mass, &Mounts::driven_axle_kg);
     out.push_back(fields::heading(tr("Inertia about its centre")));
-    out.push_back(fields::flag(QStringLiteral("inertia_own"), tr("Known better than from its masses"),
-                               mounts.inertia.has_value(), edit.set([&session](Mounts& m, bool on) {
-                                   if (!on) m.inertia.reset();
-                                   if (!on || m.inertia) return;
-                                   m.inertia.emplace();
-                                   m.inertia->moments_kg_m2 = {10, 30, 30};
-                                   const auto reports = session.reports();
-                                   if (reports && reports->mounts && reports->mounts->usable)
-                                       m.inertia->moments_kg_m2 = reports->mounts->unit.body.inertia_kg_m2.diagonal();
-                               })));
+    out.push_back(fields::flag(
+        QStringLiteral("inertia_own"), tr("Known better than from its masses"), mounts.inertia.has_value(),
+        edit.set([&session](Mounts& m, bool on) {
+            if (!on) m.inertia.reset();
+            if (!on || m.inertia) return;
+            m.inertia.emplace();
+            m.inertia->moments_kg_m2 = {10, 30, 30};
+            const auto reports = session.reports();
+            if (reports && reports->of<mounts::MountsReport>() && reports->of<mounts::MountsReport>()->usable)
+                m.inertia->moments_kg_m2 = reports->of<mounts::MountsReport>()->unit.body.inertia_kg_m2.diagonal();
+        })));
     if (mounts.inertia) {
         const auto inertia = edit.of<model::Inertia>([](Mounts& m) { return m.inertia ? &*m.inertia : nullptr; });
         FieldsOf<model::Inertia> its(out, inertia, *mounts.inertia, "inertia");

@@ -1,16 +1,19 @@
 #include "stages/mounts/mounts_stage.h"
 
+#include "discipline/check_words.h"
+#include "fit/fit_report.h"
 #include "forms/editing.h"
+#include "make/bracket_route.h"
 #include "model/edit.h"
 #include "mounts/apply.h"
+#include "mounts/mounts.h"
+#include "placed/scene.h"
 #include "shell/tones.h"
 #include "stages/check_sheet.h"
 #include "stages/mounts/mounts_fields.h"
 #include "stages/mounts/mounts_view.h"
 #include "store/rule_book.h"
-#include "study/bracket_route.h"
-#include "study/check_words.h"
-#include "study/mounts_findings.h"
+#include "weights/driven_load.h"
 
 #include <QComboBox>
 #include <QDate>
@@ -43,7 +46,8 @@ std::vector<StageItem> itemsOf(const model::Project& project, const study::Repor
     std::vector<StageItem> out;
     if (!project.mounts) return out;
     const model::Mounts& m = *project.mounts;
-    const mounts::MountsReport* report = reports && reports->mounts ? &*reports->mounts : nullptr;
+    const mounts::MountsReport* report =
+        reports && reports->of<mounts::MountsReport>() ? &*reports->of<mounts::MountsReport>() : nullptr;
     const auto verdictOf = [&](const std::string& id) {
         std::optional<model::Verdict> out_verdict;
         if (report && report->usable) {
@@ -300,12 +304,12 @@ void MountsStage::fillLook() {
     const QString before = wanted_look_.isEmpty() ? look_->currentData().toString() : wanted_look_;
     look_->clear();
     const auto reports = session_.reports();
-    if (reports && reports->mounts) {
-        for (const mounts::LoadCase& load : reports->mounts->cases)
+    if (reports && reports->of<mounts::MountsReport>()) {
+        for (const mounts::LoadCase& load : reports->of<mounts::MountsReport>()->cases)
             look_->addItem(q(load.name), QStringLiteral("case:") + q(load.id));
-        if (reports->mounts->modes)
-            for (std::size_t i = 0; i < reports->mounts->modes->size(); ++i) {
-                const mounts::Mode& mode = (*reports->mounts->modes)[i];
+        if (reports->of<mounts::MountsReport>()->modes)
+            for (std::size_t i = 0; i < reports->of<mounts::MountsReport>()->modes->size(); ++i) {
+                const mounts::Mode& mode = (*reports->of<mounts::MountsReport>()->modes)[i];
                 look_->addItem(
                     tr("Shakes in %1, %2 Hz, %3 % by itself")
                         .arg(QLatin1String(mounts::word(mode.of)), QString::number(mode.frequency_hz, 'f', 1))
@@ -341,7 +345,8 @@ void MountsStage::fillChecks() {
     const QString chosen = key();
     const std::string id = chosen.section(QLatin1Char(':'), 1).toStdString();
     const quantity::Shown shown = session_.shown();
-    const mounts::MountsReport* report = reports && reports->mounts ? &*reports->mounts : nullptr;
+    const mounts::MountsReport* report =
+        reports && reports->of<mounts::MountsReport>() ? &*reports->of<mounts::MountsReport>() : nullptr;
     if (report) {
         QString mountName; // it stands in the list already
         for (const mounts::MountReport& m : report->mounts)
@@ -390,7 +395,7 @@ void MountsStage::fillChecks() {
         for (const mounts::MountReport& m : report->mounts)
             if (chosen == QStringLiteral("mount:") + q(m.id)) {
                 const auto force = [&](const std::optional<double>& n) {
-                    return n ? q(study::forceText(*n, shown)) : tr("not known");
+                    return n ? q(discipline::forceText(*n, shown)) : tr("not known");
                 };
                 text << tr("%1, %2; at rest %3 along it and %4 across it, pressed in by %5.")
                             .arg(m.isolator.empty() ? tr("No isolator chosen") : q(m.isolator),
@@ -425,7 +430,7 @@ void MountsStage::fillChecks() {
                                         .arg(q(b.worst_case).toLower());
                         text << made + QLatin1Char('.');
                     }
-                for (const fit::ToolAccess& access : reports->access)
+                for (const fit::ToolAccess& access : reports->with<fit::FitReport>().access)
                     if (access.id.rfind("mount:" + m.id + ":", 0) == 0 && access.verdict != model::Verdict::Go) {
                         QStringList names;
                         for (const fit::Blocker& blocker : access.blockers) names << q(blocker.name).toLower();
@@ -447,7 +452,7 @@ void MountsStage::fillChecks() {
                     text << tr("One of its own from there: seat %1 rearward, %2 up from between the holes.")
                                 .arg(q(quantity::lengthText(c.own_seat_mm.x(), shown)),
                                      q(quantity::lengthText(c.own_seat_mm.z(), shown)));
-                for (const fit::ToolAccess& access : reports->access)
+                for (const fit::ToolAccess& access : reports->with<fit::FitReport>().access)
                     if (access.id == "mount:" + c.id + ":out")
                         text << (access.verdict == model::Verdict::Go
                                      ? tr("It comes out downwards with the gearbox held.")
@@ -461,8 +466,8 @@ void MountsStage::fillChecks() {
                 if (!f.reason.empty()) text << q(f.reason) + QLatin1Char('.');
                 for (const mounts::SeatLoad& seat : f.seats)
                     text << tr("%1: %2 at rest, %3 at most (%4).")
-                                .arg(q(seat.name), q(study::forceText(seat.rest_n, shown)),
-                                     q(study::forceText(seat.most_n, shown)), q(seat.most_case).toLower());
+                                .arg(q(seat.name), q(discipline::forceText(seat.rest_n, shown)),
+                                     q(discipline::forceText(seat.most_n, shown)), q(seat.most_case).toLower());
                 text << tr("%1 of tube, %2.")
                             .arg(q(quantity::lengthText(f.length_mm, shown)),
                                  q(quantity::massText(f.mass_kg, shown, 1)));
@@ -590,9 +595,9 @@ void MountsStage::helpMount(const std::string& id) {
 /// The steps in which metal becomes final: what is signed, what opened again, and the next to sign.
 void MountsStage::helpHolds(const std::string& id) {
     const auto reports = session_.reports();
-    if (!reports || !reports->mounts) return;
+    if (!reports || !reports->of<mounts::MountsReport>()) return;
     bool next = true;
-    for (const mounts::HoldReport& hold : reports->mounts->holds) {
+    for (const mounts::HoldReport& hold : reports->of<mounts::MountsReport>()->holds) {
         if (hold.mount != id) continue;
         const QString step = QString::number(static_cast<int>(hold.hold));
         const QString what = QLatin1String(model::word(hold.hold));
@@ -624,7 +629,8 @@ void MountsStage::make(const std::string& id, bool tower) {
     const model::Mount* mount = mounts::mountIn(now, id);
     if (!mount) return;
     model::RuleBook book = model::applied(store::defaultRuleBook(), now.rules);
-    if (reports && reports->mounts) book.weld_pull_mm = reports->mounts->weld_pull_mm;
+    if (reports && reports->of<mounts::MountsReport>())
+        book.weld_pull_mm = reports->of<mounts::MountsReport>()->weld_pull_mm;
     const Which which = tower ? Which::Tower : Which::Bracket;
     const model::Bracket* its = mounts::bracketOf(*mount, which);
     const model::Bracket wanted = its ? *its : model::Bracket{};
@@ -632,16 +638,16 @@ void MountsStage::make(const std::string& id, bool tower) {
     progress_->setMaximum(0);
     progress_->show();
     // What was measured last holds while nothing has changed since.
-    std::optional<fit::Scene> measured;
+    std::shared_ptr<const placed::Scene> measured;
     if (reports && reports->project == session_.project()) measured = reports->scene;
     tuned_for_ = session_.project();
     tuner_ =
         std::thread([this, now = tuned_for_, measured, book, id, which, wanted, stop = stop_tuning_, search = search_] {
             proximity::ColliderCache cache;
-            fit::SceneOptions options;
+            placed::SceneOptions options;
             options.stop = stop;
-            const fit::Scene scene = measured ? *measured : fit::makeScene(*now, cache, options);
-            auto routed = study::withBracketRouted(*now, scene, book, id, which, wanted, cache, stop);
+            const placed::Scene scene = measured ? *measured : placed::makeScene(*now, cache, options);
+            auto routed = make::withBracketRouted(*now, scene, book, id, which, wanted, cache, stop);
             if (stop.stopped()) return;
             made_ = std::make_shared<Result<model::Project>>(std::move(routed));
             emit bracketMade(search, which == Which::Tower);
@@ -659,7 +665,7 @@ void MountsStage::tune() {
         mounts::TuneOptions options;
         options.stop = stop;
         options.progress = [this](int done, int all) { emit tuningProgress(done, all); };
-        auto found = mounts::tune(*project, book, {study::drivenLoad_kg(*project, book)}, options);
+        auto found = mounts::tune(*project, book, {weights::drivenLoad_kg(*project, book)}, options);
         if (stop.stopped()) return;
         found_ = std::make_shared<Result<mounts::Tuning>>(std::move(found));
         emit tuningDone(search);

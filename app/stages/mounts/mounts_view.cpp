@@ -1,6 +1,8 @@
 #include "stages/mounts/mounts_view.h"
 
 #include "forms/text.h"
+#include "mounts/mounts.h"
+#include "placed/scene.h"
 #include "shell/tones.h"
 
 #include <QPainter>
@@ -44,7 +46,8 @@ void MountsView::show(std::shared_ptr<const study::Reports> reports, const QStri
     chosen_ = chosen;
     shown_ = shown;
     note_.clear();
-    const mounts::MountsReport* report = reports_ && reports_->mounts ? &*reports_->mounts : nullptr;
+    const mounts::MountsReport* report =
+        reports_ && reports_->of<mounts::MountsReport>() ? &*reports_->of<mounts::MountsReport>() : nullptr;
     if (report && report->usable) {
         if (what_.startsWith(QLatin1String("mode:")) && report->modes) {
             const auto index = static_cast<std::size_t>(what_.mid(5).toInt() - 1);
@@ -91,7 +94,8 @@ void MountsView::paintEvent(QPaintEvent*) {
     const print::PictureTones palette{t.ink,          t.second_ink, t.rule,    t.donor,
                                       t.chassis_edge, t.trouble,    t.in_hand, t.paper};
     const QRectF all = QRectF(rect()).adjusted(2, 2, -2, -2);
-    const mounts::MountsReport* report = reports_ && reports_->mounts ? &*reports_->mounts : nullptr;
+    const mounts::MountsReport* report =
+        reports_ && reports_->of<mounts::MountsReport>() ? &*reports_->of<mounts::MountsReport>() : nullptr;
     if (!report || !report->usable) {
         painter.setPen(t.second_ink);
         painter.drawText(all, Qt::AlignCenter | Qt::TextWordWrap,
@@ -103,7 +107,7 @@ void MountsView::paintEvent(QPaintEvent*) {
     }
     // What all three have to hold: unit, mounts, and some air.
     Eigen::AlignedBox3d around;
-    for (const fit::PlacedBody& body : reports_->scene.bodies)
+    for (const placed::PlacedBody& body : reports_->scene->bodies)
         if (body.in_donor && body.solid())
             around.extend(shape::moved(body.made->collider->bounds(), body.pose_vehicle_body));
     for (const mounts::MountReport& m : report->mounts) around.extend(m.at_mm);

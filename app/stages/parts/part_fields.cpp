@@ -1,5 +1,6 @@
 #include "stages/parts/part_fields.h"
 
+#include "fit/fit_report.h"
 #include "forms/text.h"
 #include "ledger/parts.h"
 #include "shell/session.h"
@@ -138,7 +139,7 @@ std::vector<Field> partFields(Session& session, const model::PartId& id) {
         for (const model::FreeVolume& volume : project.vehicle->free_volumes) {
             QString words = q(volume.name);
             if (reports)
-                for (const fit::HomeSearch& search : reports->free_room.searches)
+                for (const fit::HomeSearch& search : reports->with<fit::FitReport>().free_room.searches)
                     for (const fit::HomeOffer& offer : search.offers)
                         if (search.part == id && offer.volume == volume.id)
                             words +=

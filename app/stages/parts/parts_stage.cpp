@@ -1,6 +1,7 @@
 #include "stages/parts/parts_stage.h"
 
 #include "forms/text.h"
+#include "ledger/parts.h"
 #include "model/edit.h"
 #include "shell/session.h"
 #include "shell/tones.h"

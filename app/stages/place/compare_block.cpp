@@ -1,9 +1,9 @@
 #include "stages/place/compare_block.h"
 
+#include "make/compare.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/sheet.h"
-#include "study/compare.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -68,10 +68,10 @@ void CompareBlock::refresh() {
         return;
     }
     head_->setText(tr("Pinned: %1").arg(session_.pin()->name));
-    const study::Comparison both = study::compared(*session_.pin()->reports, *reports, session_.shown());
+    const make::Comparison both = make::compared(*session_.pin()->reports, *reports, session_.shown());
     table_->setRowCount(static_cast<int>(both.figures.size()));
     int row = 0;
-    for (const study::ComparedFigure& figure : both.figures) {
+    for (const make::ComparedFigure& figure : both.figures) {
         const QString now = QString::fromStdString(figure.now), by = QString::fromStdString(figure.difference);
         // The difference stands under the figure it belongs to: four columns are too many for this place.
         setRow(table_, row,

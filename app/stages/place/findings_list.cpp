@@ -1,6 +1,7 @@
 #include "stages/place/findings_list.h"
 
 #include "bay/lookout.h"
+#include "fit/words.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 
@@ -170,9 +171,7 @@ void FindingsList::refresh() {
 void FindingsList::tryIt(const study::Finding& finding) {
     session_.takeInHand(std::nullopt);
     if (finding.way_out)
-        session_.tryPlacement(finding.way_out->placement,
-                              QString::fromStdString(study::wayWords(*session_.project(), finding.way_out->way,
-                                                                     finding.way_out->amount, session_.shown())));
+        session_.tryPlacement(finding.way_out->placement, QString::fromStdString(finding.way_out->words));
     else if (finding.move_vehicle_mm)
         session_.nudge(*finding.move_vehicle_mm);
 }

@@ -1,6 +1,8 @@
 #include "stages/place/measured_block.h"
 
 #include "bay/lookout.h"
+#include "fit/fit_report.h"
+#include "fit/words.h"
 #include "forms/text.h"
 #include "shell/session.h"
 #include "shell/tones.h"
@@ -84,10 +86,10 @@ void MeasuredBlock::refreshForm() {
     QString planned = tr("Choose two bodies, or point at a gap in the list.");
     if (!entry_.a.owner.empty() && !entry_.b.owner.empty()) {
         planned = tr("Planned: not measured between these two.");
-        if (reports && reports->clearance)
-            for (const fit::PairGap& pair : reports->clearance->pairs)
+        if (reports && reports->with<fit::FitReport>().clearance)
+            for (const fit::PairGap& pair : reports->with<fit::FitReport>().clearance->pairs)
                 if ((pair.a == entry_.a && pair.b == entry_.b) || (pair.a == entry_.b && pair.b == entry_.a)) {
-                    planned = tr("Planned: %1").arg(q(study::gapWords(pair, session_.shown())));
+                    planned = tr("Planned: %1").arg(q(fit::gapWords(pair, session_.shown())));
                     if (gap_mm_ && !pair.beyond())
                         planned +=
                             tr(". Measured is %1 %2.")
@@ -148,7 +150,7 @@ void MeasuredBlock::refresh() {
     suspect_->clear();
     if (!reports) return;
     const auto length = [this](double mm) { return q(quantity::lengthText(mm, session_.shown(), 1)); };
-    for (const fit::MeasuredLine& line : reports->measured.lines) {
+    for (const fit::MeasuredLine& line : reports->with<fit::FitReport>().measured.lines) {
         if (line.index >= reports->project->measured.size()) continue;
         QString words = tr("%1 – %2: %3").arg(q(line.name_a), q(line.name_b).toLower(), length(line.measured_mm));
         if (line.planned_mm) words += tr(", planned %1").arg(length(*line.planned_mm));
@@ -169,7 +171,8 @@ void MeasuredBlock::refresh() {
             item->setForeground(tones().trouble);
     }
     list_->setCurrentRow(std::min(stood, list_->count() - 1));
-    suspect_->setText(q(study::suspectWords(*reports->project, reports->measured, session_.shown())));
+    suspect_->setText(
+        q(fit::suspectWords(*reports->project, reports->with<fit::FitReport>().measured, session_.shown())));
     suspect_->setVisible(!suspect_->text().isEmpty());
 }
 

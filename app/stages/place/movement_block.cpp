@@ -1,5 +1,7 @@
 #include "stages/place/movement_block.h"
 
+#include "fit/fit_report.h"
+#include "fit/words.h"
 #include "forms/text.h"
 #include "shell/session.h"
 #include "shell/tones.h"
@@ -152,8 +154,10 @@ MovementBlock::MovementBlock(Session& session, QWidget* parent)
     const auto show = [this](QListWidgetItem* item) {
         const auto reports = session_.reports();
         const auto at = item->data(Qt::UserRole).toULongLong();
-        if (!reports || !reports->clearance || at >= reports->clearance->pairs.size()) return;
-        const fit::PairGap& pair = reports->clearance->pairs[at];
+        if (!reports || !reports->with<fit::FitReport>().clearance ||
+            at >= reports->with<fit::FitReport>().clearance->pairs.size())
+            return;
+        const fit::PairGap& pair = reports->with<fit::FitReport>().clearance->pairs[at];
         const fit::Moment* moment = pair.travel && !pair.travel->state.empty() && pair.deciding() != fit::When::Worst
                                         ? &*pair.travel
                                     : pair.worst ? &*pair.worst
@@ -161,7 +165,7 @@ MovementBlock::MovementBlock(Session& session, QWidget* parent)
         if (!moment || moment->state.empty()) return;
         stopPlaying();
         session_.moveTo(moment->state);
-        emit leadTo(pair.verdict == model::Verdict::Go ? QString() : q(study::findingId(pair)),
+        emit leadTo(pair.verdict == model::Verdict::Go ? QString() : q(fit::findingId(pair)),
                     (moment->gap.point_a + moment->gap.point_b) / 2);
     };
     connect(moments_, &QListWidget::itemClicked, this, show);
@@ -174,7 +178,9 @@ QToolButton* MovementBlock::button(const QString& name) const { return findChild
 
 const fit::Movement* MovementBlock::movement() const {
     const auto reports = session_.reports();
-    return reports && reports->clearance && reports->clearance->movement ? reports->clearance->movement.get() : nullptr;
+    return reports && reports->with<fit::FitReport>().clearance && reports->with<fit::FitReport>().clearance->movement
+               ? reports->with<fit::FitReport>().clearance->movement.get()
+               : nullptr;
 }
 
 void MovementBlock::hideEvent(QHideEvent* event) {
@@ -302,12 +308,12 @@ void MovementBlock::play() {
 void MovementBlock::fillStands() {
     stands_->clear();
     const auto reports = session_.reports();
-    const bool has = reports && reports->stances;
+    const bool has = reports && reports->with<fit::FitReport>().stances;
     stands_->setVisible(has);
     stands_title_->setVisible(has);
     if (!has) return;
     const auto length = [this](double mm) { return q(quantity::lengthText(mm, session_.shown(), 0)); };
-    for (const fit::StanceLine& line : reports->stances->lines) {
+    for (const fit::StanceLine& line : reports->with<fit::FitReport>().stances->lines) {
         QString words = q(line.name);
         if (line.front_mm != 0 || line.rear_mm != 0)
             words += tr(": front %1, rear %2").arg(length(line.front_mm), length(line.rear_mm));
@@ -325,9 +331,9 @@ void MovementBlock::fillStands() {
         item->setToolTip(line.blocks.empty() ? tr("Click to see it stand so") : q(line.blocks));
         if (line.ground_mm && line.verdict != model::Verdict::Go) item->setForeground(toneOf(line.verdict));
     }
-    if (!reports->stances->sag_left_out.empty()) {
+    if (!reports->with<fit::FitReport>().stances->sag_left_out.empty()) {
         QStringList why;
-        for (const std::string& reason : reports->stances->sag_left_out) why << q(reason);
+        for (const std::string& reason : reports->with<fit::FitReport>().stances->sag_left_out) why << q(reason);
         auto* item = new QListWidgetItem(tr("Sag under the new load left out: %1").arg(why.join(tr("; "))), stands_);
         item->setFlags(Qt::ItemIsEnabled);
     }
@@ -340,13 +346,13 @@ void MovementBlock::fillMoments() {
     const int chosen = moments_->currentRow();
     moments_->clear();
     const auto reports = session_.reports();
-    if (reports && reports->clearance) {
+    if (reports && reports->with<fit::FitReport>().clearance) {
         struct Line {
             std::size_t at;
             const fit::Moment* moment;
         };
         std::vector<Line> lines;
-        const auto& pairs = reports->clearance->pairs;
+        const auto& pairs = reports->with<fit::FitReport>().clearance->pairs;
         for (std::size_t i = 0; i < pairs.size(); ++i) {
             const fit::Moment* best = nullptr;
             for (const auto* moment : {&pairs[i].travel, &pairs[i].worst})
@@ -360,11 +366,11 @@ void MovementBlock::fillMoments() {
         if (lines.size() > most_moments) lines.resize(most_moments);
         for (const Line& line : lines) {
             const fit::PairGap& pair = pairs[line.at];
-            const std::string when =
-                study::momentWords(*reports->project, *reports->clearance, *line.moment, session_.shown());
+            const std::string when = fit::momentWords(*reports->project, *reports->with<fit::FitReport>().clearance,
+                                                      *line.moment, session_.shown());
             auto* item =
                 new QListWidgetItem(tr("%1 of %2 · %3 to %4\n%5")
-                                        .arg(q(study::gapWords(*line.moment, session_.shown())),
+                                        .arg(q(fit::gapWords(*line.moment, session_.shown())),
                                              q(quantity::lengthText(line.moment->limit.gap_mm, session_.shown(), 0)),
                                              q(pair.name_a), q(pair.name_b).toLower(), q(when)),
                                     moments_);

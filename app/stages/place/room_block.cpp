@@ -1,5 +1,7 @@
 #include "stages/place/room_block.h"
 
+#include "fit/fit_report.h"
+#include "fit/words.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 
@@ -51,7 +53,7 @@ QString RoomBlock::text() const { return lines_->text(); }
 void RoomBlock::refresh() {
     const auto reports = session_.reports();
     setVisible(session_.hasProject() && model::activeDonor(*session_.project()));
-    const bool current = reports && reports->room && reports->project == session_.project();
+    const bool current = reports && reports->with<fit::FitReport>().room && reports->project == session_.project();
     lines_->setEnabled(current); // what stood here a moment ago is shown paler until it is measured anew
     if (!current) {
         // Given up, or not asked yet: what stands there belongs to another place.
@@ -60,12 +62,11 @@ void RoomBlock::refresh() {
     }
     const model::Project& project = *session_.project();
     const auto words = [&](const fit::Room& room) {
-        const QString amount =
-            QString::fromStdString(study::wayWords(project, room.way, room.amount, session_.shown()));
+        const QString amount = QString::fromStdString(fit::wayWords(project, room.way, room.amount, session_.shown()));
         return room.beyond ? tr("over %1").arg(amount) : amount;
     };
     QString lines, why;
-    const auto& rooms = reports->room->rooms;
+    const auto& rooms = reports->with<fit::FitReport>().room->rooms;
     for (std::size_t i = 0; i < rooms.size(); ++i) {
         // The two ways of one axis stand on one line, but for the sides, whose words are long.
         const bool joins = i % 2 == 1 && rooms[i].way != fit::Way::Right;
@@ -75,8 +76,10 @@ void RoomBlock::refresh() {
                        .arg(words(rooms[i]), QString::fromStdString(rooms[i].name_a).toLower(),
                             QString::fromStdString(rooms[i].name_b).toLower());
     }
-    if (reports->room->gearbox_up && reports->room->gearbox_down)
-        lines += tr("\ngearbox %1 · %2").arg(words(*reports->room->gearbox_up), words(*reports->room->gearbox_down));
+    if (reports->with<fit::FitReport>().room->gearbox_up && reports->with<fit::FitReport>().room->gearbox_down)
+        lines += tr("\ngearbox %1 · %2")
+                     .arg(words(*reports->with<fit::FitReport>().room->gearbox_up),
+                          words(*reports->with<fit::FitReport>().room->gearbox_down));
     lines_->setText(lines);
     lines_->setToolTip(why + tr("What is no-go already counts only where the move makes it worse."));
     lines_->setAccessibleName(tr("Room to move: %1").arg(lines));

@@ -2,6 +2,7 @@
 
 #include "forms/text.h"
 #include "model/edit.h"
+#include "mounts/mounts.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 
@@ -100,15 +101,16 @@ void SetupBlock::refresh() {
     const auto reports = session_.reports();
     QString counts = tr("By hand: this counts.");
     if (!rocking.any())
-        counts = reports && reports->mounts && reports->mounts->rocking
+        counts = reports && reports->of<mounts::MountsReport>() && reports->of<mounts::MountsReport>()->rocking
                      ? tr("From its mounts: rolls %1, up %2, down %3, fore and aft %4.")
-                           .arg(QString::fromStdString(quantity::angleText(reports->mounts->rocking->roll_deg, 2)),
-                                QString::fromStdString(
-                                    quantity::lengthText(reports->mounts->rocking->up_mm, session_.shown())),
-                                QString::fromStdString(
-                                    quantity::lengthText(reports->mounts->rocking->down_mm, session_.shown())),
-                                QString::fromStdString(
-                                    quantity::lengthText(reports->mounts->rocking->along_mm, session_.shown())))
+                           .arg(QString::fromStdString(
+                                    quantity::angleText(reports->of<mounts::MountsReport>()->rocking->roll_deg, 2)),
+                                QString::fromStdString(quantity::lengthText(
+                                    reports->of<mounts::MountsReport>()->rocking->up_mm, session_.shown())),
+                                QString::fromStdString(quantity::lengthText(
+                                    reports->of<mounts::MountsReport>()->rocking->down_mm, session_.shown())),
+                                QString::fromStdString(quantity::lengthText(
+                                    reports->of<mounts::MountsReport>()->rocking->along_mm, session_.shown())))
                      : tr("Nothing is given: it stands still.");
     out.push_back(fields::remark(QStringLiteral("rock_counts"), counts));
     out.push_back(fields::remark(QStringLiteral("rock_instead"), tr("What is typed counts instead of them.")));

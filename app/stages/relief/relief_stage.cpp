@@ -1,9 +1,11 @@
 #include "stages/relief/relief_stage.h"
 
+#include "fit/fit_report.h"
 #include "forms/editing.h"
 #include "model/edit.h"
 #include "model/reshape.h"
 #include "relief/apply.h"
+#include "relief/relief.h"
 #include "shell/tones.h"
 #include "stages/check_sheet.h"
 #include "stages/relief/relief_fields.h"
@@ -34,7 +36,8 @@ QString caution(const char* thing) { return q(model::cautionAbout(store::default
 std::vector<StageItem> itemsOf(const model::Project& project, const study::Reports* reports) {
     std::vector<StageItem> out;
     if (!project.relief) return out;
-    const relief::ReliefReport* report = reports && reports->relief ? &*reports->relief : nullptr;
+    const relief::ReliefReport* report =
+        reports && reports->of<relief::ReliefReport>() ? &*reports->of<relief::ReliefReport>() : nullptr;
     const auto list = [&](const char* kind, const auto& items, bool judged) {
         for (const auto& item : items) {
             StageItem made{QLatin1String(kind) + q(item.id), q(item.name), {}};
@@ -168,7 +171,7 @@ ReliefStage::ReliefStage(Session& session, QWidget* parent)
         const auto compared = std::move(compared_);
         if (!compared || proposed_for_ != session_.project()) return;
         if (!*compared) return emit session_.notice(q(compared->error().line()), true);
-        ways_ = std::make_shared<const study::ReliefWays>(std::move(compared->value()));
+        ways_ = std::make_shared<const make::ReliefWays>(std::move(compared->value()));
         fillHelp();
     });
     const auto whenSeen = [this] {
@@ -231,12 +234,13 @@ void ReliefStage::refreshBody() {
     words_->clear();
     caution_->clear();
     const std::string id = chosen.section(QLatin1Char(':'), 1).toStdString();
-    if (reports && reports->relief && !chosen.isEmpty()) {
+    if (reports && reports->of<relief::ReliefReport>() && !chosen.isEmpty()) {
         const quantity::Shown& shown = session_.shown();
         const auto length = [&shown](double mm) { return q(quantity::lengthText(mm, shown)); };
         QString name;
         QStringList text;
-        if (const auto* p = byId(reports->relief->pockets, id); p && chosen.startsWith(QLatin1String("pocket:"))) {
+        if (const auto* p = byId(reports->of<relief::ReliefReport>()->pockets, id);
+            p && chosen.startsWith(QLatin1String("pocket:"))) {
             name = q(p->name);
             if (p->reason.empty()) {
                 text << tr("%1 out, %2 in.")
@@ -255,7 +259,7 @@ void ReliefStage::refreshBody() {
                                 .arg(length(p->weld_pull_mm), length(p->shrink_mm));
             }
             caution_->setText(caution("relief/cut") + QLatin1Char(' ') + caution("relief/work"));
-        } else if (const auto* tube = byId(reports->relief->tubes, id);
+        } else if (const auto* tube = byId(reports->of<relief::ReliefReport>()->tubes, id);
                    tube && tube->made && chosen.startsWith(QLatin1String("tube:"))) {
             name = q(tube->name);
             text << tr("%1 from long point to long point, %2 between its short ones; ends turned %3 against one "
@@ -264,7 +268,7 @@ void ReliefStage::refreshBody() {
                              q(quantity::angleText(tube->made->turn_deg, 1)),
                              q(quantity::massText(tube->made->mass_kg, shown, 2)));
             text << tr("Templates wrap round its outside: start line on the mark on top.");
-        } else if (const auto* plate = byId(reports->relief->plates, id);
+        } else if (const auto* plate = byId(reports->of<relief::ReliefReport>()->plates, id);
                    plate && plate->made && chosen.startsWith(QLatin1String("plate:"))) {
             name = q(plate->name);
             text << tr("%1, %2.").arg(length(plate->made->pattern.thickness_mm),
@@ -272,7 +276,7 @@ void ReliefStage::refreshBody() {
             if (plate->made->bolt_mm) text << tr("Bolts %1 under the head.").arg(length(*plate->made->bolt_mm));
         }
         words_->setText(text.join(QLatin1Char(' ')));
-        for (const model::Check& check : reports->relief->checks)
+        for (const model::Check& check : reports->of<relief::ReliefReport>()->checks)
             if (check.id.rfind(id + "/", 0) == 0) addCheck(checks_, check, shown, name);
     }
     fitToRows(checks_);
@@ -292,7 +296,7 @@ void ReliefStage::fillMenu() {
     if (reports && session_.project()->vehicle)
         for (const model::Body& body : session_.project()->vehicle->bodies) {
             if (!body.may.be_cut || body.may.never) continue;
-            const auto intruders = study::intrudersOf(*reports, body.id);
+            const auto intruders = make::intrudersOf(*reports, body.id);
             if (intruders.empty()) continue;
             const model::Body* first = model::findBody(*session_.project(), intruders.front());
             item(QStringLiteral("for:") + q(body.id.text),
@@ -301,7 +305,7 @@ void ReliefStage::fillMenu() {
         }
     if (reports && session_.project()->vehicle)
         for (const model::Body& body : session_.project()->vehicle->bodies) {
-            const auto intruders = study::intrudersOf(*reports, body.id);
+            const auto intruders = make::intrudersOf(*reports, body.id);
             const auto mine = std::find_if(intruders.begin(), intruders.end(),
                                            [](const model::BodyRef& ref) { return !ref.inVehicle(); });
             const model::Body* its = mine == intruders.end() ? nullptr : model::findBody(*session_.project(), *mine);
@@ -328,9 +332,9 @@ void ReliefStage::fillHelp() {
     helpWays();
     const QString chosen = key();
     const auto reports = session_.reports();
-    if (!chosen.startsWith(QLatin1String("pocket:")) || !reports || !reports->relief) return;
+    if (!chosen.startsWith(QLatin1String("pocket:")) || !reports || !reports->of<relief::ReliefReport>()) return;
     const std::string id = chosen.mid(7).toStdString();
-    const relief::PocketReport* report = byId(reports->relief->pockets, id);
+    const relief::PocketReport* report = byId(reports->of<relief::ReliefReport>()->pockets, id);
     const model::Pocket* pocket = session_.project()->relief ? byId(session_.project()->relief->pockets, id) : nullptr;
     if (!report || !pocket) return;
     const double wanted = book().figure("section_wanted_share");
@@ -398,7 +402,7 @@ void ReliefStage::compareWays(const std::string& body) {
     const auto reports = fresh();
     if (!reports) return;
     model::BodyRef mine;
-    for (const model::BodyRef& ref : study::intrudersOf(*reports, {body}))
+    for (const model::BodyRef& ref : make::intrudersOf(*reports, {body}))
         if (!ref.inVehicle() && mine.owner.empty()) mine = ref;
     if (mine.owner.empty()) return;
     const model::Body* first = model::findBody(*session_.project(), mine);
@@ -413,9 +417,9 @@ void ReliefStage::compareWays(const std::string& body) {
         options.shown = shown;
         options.stop = stop;
         auto ways =
-            study::waysOut(study, *reports, store::defaultRuleBook(), mine, {model::vehicle_owner, {body}}, options);
+            make::waysOut(study, *reports, store::defaultRuleBook(), mine, {model::vehicle_owner, {body}}, options);
         if (stop.stopped()) return;
-        compared_ = std::make_shared<Result<study::ReliefWays>>(std::move(ways));
+        compared_ = std::make_shared<Result<make::ReliefWays>>(std::move(ways));
         emit waysCompared(search);
     });
 }
@@ -423,14 +427,14 @@ void ReliefStage::compareWays(const std::string& body) {
 /// The ways that were compared, each as a button that takes it.
 void ReliefStage::helpWays() {
     if (!ways_ || proposed_for_ != session_.project()) return;
-    const auto standing = [this](const study::StandingCount& s) {
+    const auto standing = [this](const make::StandingCount& s) {
         QString out = tr("%1 gaps no-go, %2 close").arg(s.no_go).arg(s.close);
         if (s.driveline) out += tr(", driveline %1").arg(QLatin1String(model::word(*s.driveline)));
         return out;
     };
     remark(tr("%1, as it is: %2.").arg(ways_of_, standing(ways_->now)));
     int n = 0;
-    for (const study::ReliefWay& way : ways_->ways) {
+    for (const make::ReliefWay& way : ways_->ways) {
         const QString name = QStringLiteral("way:%1").arg(n++);
         if (!way.project) {
             remark(tr("%1: %2.").arg(q(way.name), q(way.reason)));
@@ -462,10 +466,10 @@ void ReliefStage::propose(const std::string& body) {
         proximity::ColliderCache cache;
         fit::GapMemo memo;
         const model::BodyId id{body};
-        auto found = study::proposedPocket(*reports, store::defaultRuleBook(), id, study::intrudersOf(*reports, id),
-                                           cache, memo, stop);
+        auto found = make::proposedPocket(*reports, store::defaultRuleBook(), id, make::intrudersOf(*reports, id),
+                                          cache, memo, stop);
         if (stop.stopped()) return;
-        found_ = std::make_shared<Result<study::PocketProposed>>(std::move(found));
+        found_ = std::make_shared<Result<make::PocketProposed>>(std::move(found));
         emit proposed(search);
     });
 }

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "forms/entry_form.h"
-#include "study/relief_ways.h"
+#include "make/relief_ways.h"
 
 #include <QWidget>
 
@@ -91,9 +91,9 @@ private:
     std::thread worker_;
     int search_ = 0; ///< counts them: what an earlier one still has to say is not heard
     StopToken stop_;
-    std::shared_ptr<Result<study::PocketProposed>> found_; ///< the thread's
-    std::shared_ptr<Result<study::ReliefWays>> compared_;  ///< the thread's
-    std::shared_ptr<const study::ReliefWays> ways_;        ///< taken over from it
+    std::shared_ptr<Result<make::PocketProposed>> found_; ///< the thread's
+    std::shared_ptr<Result<make::ReliefWays>> compared_;  ///< the thread's
+    std::shared_ptr<const make::ReliefWays> ways_;        ///< taken over from it
     QString ways_of_;
     std::shared_ptr<const model::Project> proposed_for_;
 };

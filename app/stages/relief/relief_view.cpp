@@ -1,6 +1,7 @@
 #include "stages/relief/relief_view.h"
 
 #include "forms/editing.h"
+#include "relief/relief.h"
 #include "shell/tones.h"
 #include "store/rule_book.h"
 
@@ -63,8 +64,9 @@ void ReliefView::resizeEvent(QResizeEvent* event) {
 }
 
 const relief::PocketReport* ReliefView::report() const {
-    if (!reports_ || !reports_->relief || !key_.startsWith(QLatin1String("pocket:"))) return nullptr;
-    return byId(reports_->relief->pockets, key_.mid(7).toStdString());
+    if (!reports_ || !reports_->of<relief::ReliefReport>() || !key_.startsWith(QLatin1String("pocket:")))
+        return nullptr;
+    return byId(reports_->of<relief::ReliefReport>()->pockets, key_.mid(7).toStdString());
 }
 const model::Pocket* ReliefView::pocket() const {
     if (!report() || !reports_->project->relief) return nullptr;
@@ -118,7 +120,7 @@ void ReliefView::paintEvent(QPaintEvent*) {
         painter.setPen(t.second_ink);
         painter.drawText(QRectF(rect()).adjusted(40, 10, -40, -10), Qt::AlignCenter | Qt::TextWordWrap, text);
     };
-    if (!reports_ || !reports_->relief || key_.isEmpty())
+    if (!reports_ || !reports_->of<relief::ReliefReport>() || key_.isEmpty())
         return say(
             tr("Nothing is cut yet. \"New\" begins with a pocket for what is in the way, a tube cut to fit, or a "
                "plate with a hole pattern."));
@@ -139,7 +141,7 @@ void ReliefView::paintEvent(QPaintEvent*) {
     const std::string id = key_.section(QLatin1Char(':'), 1).toStdString();
     const QRectF all = QRectF(rect()).adjusted(2, 2, -2, -2);
     if (key_.startsWith(QLatin1String("tube:"))) {
-        const relief::TubeReport* tube = byId(reports_->relief->tubes, id);
+        const relief::TubeReport* tube = byId(reports_->of<relief::ReliefReport>()->tubes, id);
         if (!tube) return;
         if (!tube->made) return say(tr("It cannot be made: %1.").arg(q(tube->reason)));
         const QRectF upper(all.left(), all.top(), all.width(), all.height() / 2 - gap_px / 2);
@@ -147,7 +149,7 @@ void ReliefView::paintEvent(QPaintEvent*) {
         print::paintPattern(painter, upper.translated(0, upper.height() + gap_px), tube->made->second_wrap, palette,
                             shown_);
     } else if (key_.startsWith(QLatin1String("plate:"))) {
-        const relief::PlateReport* plate = byId(reports_->relief->plates, id);
+        const relief::PlateReport* plate = byId(reports_->of<relief::ReliefReport>()->plates, id);
         if (!plate) return;
         if (!plate->made) return say(tr("It cannot be made: %1.").arg(q(plate->reason)));
         print::paintPattern(painter, all, plate->made->pattern, palette, shown_);

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "print/relief_pictures.h"
+#include "relief/relief.h"
 
 #include <QWidget>
 

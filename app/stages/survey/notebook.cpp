@@ -1,4 +1,5 @@
 // What a survey's notebook holds besides bodies: readings, areas, the old engine, what was found, rooms.
+#include "fit/fit_report.h"
 #include "fit/outgoing.h"
 #include "forms/text.h"
 #include "model/edit.h"
@@ -7,6 +8,7 @@
 #include "stages/survey/changer.h"
 #include "stages/survey/survey_forms.h"
 #include "store/rule_book.h"
+#include "survey/survey.h"
 
 #include <QDate>
 
@@ -106,15 +108,15 @@ std::vector<SurveyEntry> readingEntries(const model::Project& project, const std
 
 // Areas
 
-study::SurveyState stateOf(const model::Project& project) {
-    return study::surveyState(project, model::applied(store::defaultRuleBook(), project.rules));
+survey::SurveyState stateOf(const model::Project& project) {
+    return survey::surveyState(project, model::applied(store::defaultRuleBook(), project.rules));
 }
 
 std::vector<Field> areaFields(Session& session, const QString& key) {
     const model::Project& project = *session.project();
-    const study::SurveyState state = stateOf(project);
+    const survey::SurveyState state = stateOf(project);
     const auto line =
-        std::find_if(state.areas.begin(), state.areas.end(), [&](const study::AreaLine& a) { return q(a.id) == key; });
+        std::find_if(state.areas.begin(), state.areas.end(), [&](const survey::AreaLine& a) { return q(a.id) == key; });
     if (line == state.areas.end() || !project.vehicle) return {};
     using A = model::AreaMark;
     const Changer change(session, [id = key.toStdString()](model::Project& p) -> A* {
@@ -211,7 +213,7 @@ std::vector<Field> outgoingFields(Session& session, const QString& key) {
         change.setter(tr("its accuracy"), [](O& o, const std::optional<double>& v) { o.accuracy_mm = v; })));
     QString words = tr("The new one is still being measured.");
     if (const auto reports = session.reports())
-        for (const fit::OutgoingLine& line : reports->outgoing)
+        for (const fit::OutgoingLine& line : reports->with<fit::FitReport>().outgoing)
             if (line.id == dimension->id) {
                 const char* const more[] = {"farther rearward", "farther to the right", "higher"};
                 const char* const less[] = {"farther forward", "farther to the left", "lower"};
@@ -300,7 +302,7 @@ std::vector<Field> roomFields(Session& session, const QString& key) {
         change.setter(tr("the room's accuracy"), [](V& v, const std::optional<double>& mm) { v.accuracy_mm = mm; })));
     QStringList lines;
     if (const auto reports = session.reports()) {
-        for (const fit::RoomLeft& room : reports->free_room.rooms)
+        for (const fit::RoomLeft& room : reports->with<fit::FitReport>().free_room.rooms)
             if (room.id == volume->id) {
                 for (const std::string& name : room.intruders)
                     lines << tr("The %1 reaches into it.").arg(q(name).toLower());
@@ -308,7 +310,7 @@ std::vector<Field> roomFields(Session& session, const QString& key) {
                 if (room.homes_of.size() > 1)
                     lines << tr("Each is held against the room by itself, not beside the others.");
             }
-        for (const fit::HomeSearch& search : reports->free_room.searches)
+        for (const fit::HomeSearch& search : reports->with<fit::FitReport>().free_room.searches)
             for (const fit::HomeOffer& offer : search.offers)
                 if (offer.volume == volume->id) lines << tr("%1: %2.").arg(q(search.name), offerWords(session, offer));
     }
@@ -328,7 +330,7 @@ std::vector<SurveyEntry> notebookEntries(Session& session, const std::string& ow
     std::vector<SurveyEntry> out;
     if (kind == SurveyKind::Readings) return readingEntries(project, owner, session);
     if (kind == SurveyKind::Areas) {
-        for (const study::AreaLine& area : stateOf(project).areas) {
+        for (const survey::AreaLine& area : stateOf(project).areas) {
             QString words = area.state == model::AreaState::NotHere ? tr("not on this vehicle")
                             : area.complete()                       ? tr("surveyed")
                             : area.state == model::AreaState::Done  ? tr("surveyed, but something is assumed")
@@ -349,7 +351,7 @@ std::vector<SurveyEntry> notebookEntries(Session& session, const std::string& ow
         for (const model::OutgoingDimension& dimension : project.vehicle->outgoing) {
             QString words = tr("%1 · %2").arg(q(dimension.name), length(session, dimension.mm));
             if (const auto reports = session.reports())
-                for (const fit::OutgoingLine& line : reports->outgoing)
+                for (const fit::OutgoingLine& line : reports->with<fit::FitReport>().outgoing)
                     if (line.id == dimension.id && line.new_mm)
                         words += tr(", new %1").arg(length(session, *line.new_mm));
             out.push_back({q(dimension.id), words});

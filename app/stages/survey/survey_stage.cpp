@@ -1,6 +1,8 @@
 #include "stages/survey/survey_stage.h"
 
 #include "bay/bay.h"
+#include "fit/fit_report.h"
+#include "make/assumed.h"
 #include "model/datum.h"
 #include "model/edit.h"
 #include "model/mirror_motion.h"
@@ -9,7 +11,6 @@
 #include "stages/survey/guided_page.h"
 #include "stages/survey/tape_pad.h"
 #include "store/rule_book.h"
-#include "study/assumed.h"
 
 #include <QButtonGroup>
 #include <QComboBox>
@@ -344,11 +345,12 @@ void SurveyStage::mark() {
 std::vector<SurveyEntry> SurveyStage::assumedEntries() const {
     std::vector<SurveyEntry> out;
     const auto reports = session_.reports();
-    if (!reports || !reports->clearance) return out;
+    if (!reports || !reports->with<fit::FitReport>().clearance) return out;
     const auto length = [this](double mm) {
         return QString::fromStdString(quantity::lengthText(mm, session_.shown(), 0));
     };
-    for (const study::AssumedLine& line : study::assumed(*session_.project(), reports->scene, *reports->clearance)) {
+    for (const make::AssumedLine& line :
+         make::assumed(*session_.project(), *reports->scene, *reports->with<fit::FitReport>().clearance)) {
         QString words = QString::fromStdString(line.name);
         words += line.accuracy_mm ? tr(": assumed to ±%1").arg(length(*line.accuracy_mm)) : tr(": not known how true");
         if (line.margin_mm)

@@ -9,7 +9,9 @@
 #include "stages/table_files.h"
 #include "store/csv.h"
 #include "store/rule_book.h"
-#include "study/weights_words.h"
+#include "weights/axle_loads.h"
+#include "weights/hoist.h"
+#include "weights/words.h"
 
 #include <QFileDialog>
 #include <QLabel>
@@ -164,7 +166,8 @@ void WeightsStage::refresh() {
     const auto shown = session_.shown();
     const auto mass = [shown](double kg) { return q(quantity::massText(kg, shown, 1)); };
     std::vector<Item> all = items();
-    const weights::AxleLoadReport* report = reports && reports->weights ? &*reports->weights : nullptr;
+    const weights::AxleLoadReport* report =
+        reports && reports->of<weights::AxleLoadReport>() ? &*reports->of<weights::AxleLoadReport>() : nullptr;
     const auto lineOf = [&](const QString& key) -> const weights::WeightLine* {
         if (!report) return nullptr;
         for (const weights::WeightLine& line : report->lines)
@@ -203,17 +206,18 @@ void WeightsStage::refreshTexts() {
     const auto shown = session_.shown();
     const auto mass = [shown](double kg) { return q(quantity::massText(kg, shown, 1)); };
     const auto length = [shown](double mm) { return q(quantity::lengthText(mm, shown, 0)); };
-    if (!reports || !reports->weights) {
+    if (!reports || !reports->of<weights::AxleLoadReport>()) {
         summary_->setText(reports ? tr("Axle loads are not asked yet. Type what the vehicle stood at, on the right.")
                                   : tr("Adding up…"));
     } else {
         QStringList text;
-        for (const std::string& line : study::weightsWords(*reports->weights, shown)) text << q(line);
+        for (const std::string& line : weights::weightsWords(*reports->of<weights::AxleLoadReport>(), shown))
+            text << q(line);
         summary_->setText(text.join(QLatin1Char('\n')));
     }
-    hoist_->setVisible(reports && reports->hoist);
+    hoist_->setVisible(reports && reports->of<weights::HoistReport>());
     if (!hoist_->isHidden()) {
-        const weights::HoistReport& hangs = *reports->hoist;
+        const weights::HoistReport& hangs = *reports->of<weights::HoistReport>();
         QString text = tr("On the hoist: ");
         text += hangs.mass_kg ? mass(*hangs.mass_kg) : tr("mass not known");
         if (hangs.centre_donor_mm) {

@@ -1,0 +1,59 @@
+// What a discipline says to the build, the same for all: findings and the figures of the strip.
+#pragma once
+
+#include "kinematics/motion.h"
+#include "model/body.h"
+#include "model/check.h"
+#include "model/placement.h"
+
+#include <Eigen/Core>
+
+#include <optional>
+#include <string>
+
+namespace gabarit::discipline {
+
+/// The best single move, in words, and where the donor then stands.
+struct WayOut {
+    std::string words; ///< "31 mm up"
+    model::Placement placement;
+};
+
+/// Something that holds up the build, in whole sentences.
+struct Finding {
+    std::string id;             ///< stays the same while the pair or figure is the same
+    bool holds_cutting = false; ///< it holds up cutting, not the verdict: "go; do not cut yet"
+    std::string discipline;     ///< "clearance", "driveline": whose it is
+    model::Verdict verdict = model::Verdict::Unknown;
+    std::string title;   ///< "Front sump fouls the front crossmember"
+    std::string detail;  ///< by how much, and what is wanted
+    std::string help;    ///< what would help; may be empty
+    std::string rule;    ///< what it is held against, with its source
+    std::string caution; ///< what can hurt someone there; may be empty
+    std::string label;   ///< a few words for the callout at its place: "front sump in front crossmember −18"
+    std::optional<Eigen::Vector3d> place_vehicle_mm;
+    std::optional<kinematics::State> state; ///< of the movement, when it happens away from rest
+    std::optional<model::BodyRef> a;
+    std::optional<model::BodyRef> b;
+    /// The move of body a's owner that this finding alone would need, vehicle frame.
+    std::optional<Eigen::Vector3d> move_vehicle_mm;
+    /// The best single move on the jack, once it was looked for: where the donor then stands.
+    std::optional<WayOut> way_out;
+};
+
+/// One figure of the strip that answers "does it fit?".
+struct Gauge {
+    std::string id;
+    std::string name;    ///< "Tightest gap"
+    std::string value;   ///< "−18.2 mm", "> 60 mm", "not known"
+    std::string limit;   ///< "wanted 10 mm"
+    std::string subject; ///< which part
+    model::Verdict verdict = model::Verdict::Unknown;
+    /// Where the pointer stands between 0 and 1 with the limit at one half; nothing when there is no figure.
+    std::optional<double> pointer;
+    std::string finding; ///< the finding it leads to, if any
+    /// The value as a number where it has one: mm, kg or currency.
+    std::optional<double> figure;
+};
+
+} // namespace gabarit::discipline

@@ -1,0 +1,11 @@
+// The parts' report on the command line. Internal to the room.
+#pragma once
+
+#include "ledger/discipline.h"
+
+namespace gabarit::ledger {
+
+void write(const discipline::Report& whole, const discipline::Telling& telling, nlohmann::ordered_json& into);
+std::string text(const discipline::Report& whole, const discipline::Telling& telling);
+
+} // namespace gabarit::ledger

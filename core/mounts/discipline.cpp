@@ -1,0 +1,62 @@
+#include "mounts/discipline.h"
+
+#include "discipline/wording.h"
+#include "mounts/written.h"
+
+namespace gabarit::mounts {
+namespace {
+
+using discipline::Report;
+using model::Check;
+
+/// A check with what can hurt there, and where its mount is.
+Check placed(Check check, const MountsReport& report, const model::RuleBook& book) {
+    const auto speaksOf = [&](const char* part) { return check.id.find(part) != std::string::npos; };
+    if (speaksOf("/pad/") || speaksOf("/stand/") || check.id == "layout")
+        check.caution = model::cautionAbout(book, "mounts/hang");
+    else if (speaksOf("/pulled") || speaksOf("/torn"))
+        check.caution = model::cautionAbout(book, "mounts/weld");
+    for (const MountReport& mount : report.mounts)
+        if (check.id.rfind(mount.id + "/", 0) == 0) check.place_vehicle_mm = mount.at_mm;
+    return check;
+}
+
+class Mounts : public discipline::Discipline {
+public:
+    Mounts()
+        : Discipline(discipline::Card("mounts")
+                         .prints("what the unit hangs on: loads, deflections, how it shakes, bolts")
+                         .at(50)
+                         .reading({"vehicle", "donors", "placement", "pose", "joined", "measured", "parts", "gearing",
+                                   "mounts"})
+                         .needing({typeid(discipline::DrivenLoad)})
+                         .offering({typeid(discipline::UnitRocking), typeid(discipline::WeldPull)})) {}
+
+    Report judge(const discipline::Given& given) const override {
+        Report report;
+        if (!given.project->mounts) return report;
+        const auto* driven = given.offers.get<discipline::DrivenLoad>();
+        auto its =
+            judgeMounts(*given.project, given.book, {driven ? std::optional(driven->load_kg) : std::nullopt, true});
+        if (!its) return report;
+        for (const Check& check : its->checks) report.hold(placed(check, *its, given.book));
+        report.take(its->verdict);
+        if (const auto worst = discipline::worstOf(report.checks, [](const Check&) { return true; }))
+            report.dials.push_back({"mounts", "Mounts", worst, discipline::inSentence(report.checks[*worst].what)});
+        report.offers.offer(discipline::WeldPull{its->weld_pull_mm});
+        if (its->rocking) report.offers.offer(discipline::UnitRocking{*its->rocking});
+        report.parts.put(std::move(*its));
+        return report;
+    }
+
+    std::vector<discipline::Printed> prints() const override { return {{card().id, card().what, write, text}}; }
+};
+
+} // namespace
+
+const discipline::Discipline& discipline() {
+    static const Mounts mounts;
+    return mounts;
+}
+
+} // namespace gabarit::mounts

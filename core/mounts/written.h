@@ -1,0 +1,11 @@
+// The mounts' report on the command line. Internal to the room.
+#pragma once
+
+#include "mounts/discipline.h"
+
+namespace gabarit::mounts {
+
+void write(const discipline::Report& whole, const discipline::Telling& telling, nlohmann::ordered_json& into);
+std::string text(const discipline::Report& whole, const discipline::Telling& telling);
+
+} // namespace gabarit::mounts

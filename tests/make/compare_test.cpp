@@ -1,0 +1,96 @@
+// Two placements side by side, against figures known by hand.
+#include "make/compare.h"
+#include "store/rule_book.h"
+#include "support/small_bay.h"
+#include "support/suite.h"
+
+#include <QtTest>
+
+using namespace gabarit;
+using namespace gabarit::model;
+using namespace gabarit::tests;
+
+namespace {
+
+study::Reports reports(const Project& project) {
+    study::Study study(store::defaultRuleBook());
+    return study.advised(study.run(std::make_shared<const Project>(project), {}), {});
+}
+const make::ComparedFigure& figure(const make::Comparison& both, const char* name) {
+    for (const make::ComparedFigure& f : both.figures)
+        if (f.name == name) return f;
+    qFatal("no figure %s", name);
+}
+
+} // namespace
+
+class CompareTest : public QObject {
+    Q_OBJECT
+private slots:
+    void twelveMillimetresDown() {
+        const Project before = smallBay(); // the sump 20 above the crossmember, 10 wanted
+        Project after = before;
+        after.placements[0].position_mm.z() = -12;
+        const make::Comparison both = make::compared(reports(before), reports(after), {});
+        QCOMPARE(figure(both, "Tightest gap").pinned, std::string("20.0 mm"));
+        QCOMPARE(figure(both, "Tightest gap").now, std::string("8.0 mm"));
+        QCOMPARE(figure(both, "Tightest gap").difference, std::string("−12.0 mm"));
+        QCOMPARE(figure(both, "Tightest gap").better, -1);
+        QCOMPARE(figure(both, "Above datum").difference, std::string("−12.0 mm"));
+        QCOMPARE(figure(both, "Above datum").better, 0); // neither good nor bad by itself
+        QCOMPARE(figure(both, "Behind axle").difference, std::string("same"));
+        QCOMPARE(figure(both, "Gaps too small").difference, std::string("+1"));
+        QCOMPARE(figure(both, "Gaps too small").better, -1);
+        QCOMPARE(both.came.size(), std::size_t(1));
+        QVERIFY(both.went.empty());
+        // The other way round says the opposite of each.
+        const make::Comparison back = make::compared(reports(after), reports(before), {});
+        QCOMPARE(back.figures.size(), both.figures.size());
+        for (std::size_t i = 0; i < both.figures.size(); ++i) {
+            QCOMPARE(back.figures[i].now, both.figures[i].pinned);
+            QCOMPARE(back.figures[i].better, -both.figures[i].better);
+        }
+        QCOMPARE(back.went, both.came);
+    }
+    /// A gauge of checks may show an angle now and a length then: verdicts are told, no difference of the two.
+    void checksAreComparedByTheirVerdicts() {
+        study::Reports before = reports(smallBay()), after = before;
+        study::Gauge gauge;
+        gauge.id = "driveline";
+        gauge.name = "Driveline";
+        gauge.value = "3.81°";
+        gauge.figure = 3.81;
+        gauge.verdict = Verdict::NoGo;
+        before.gauges.push_back(gauge);
+        gauge.value = "25.5 mm";
+        gauge.figure = 25.5;
+        gauge.verdict = Verdict::Go;
+        after.gauges.push_back(gauge);
+        const make::Comparison both = make::compared(before, after, {});
+        QCOMPARE(figure(both, "Driveline").difference, std::string("no-go → go"));
+        QCOMPARE(figure(both, "Driveline").better, 1);
+        QCOMPARE(figure(make::compared(after, before, {}), "Driveline").better, -1);
+        after.gauges.back().verdict = Verdict::NoGo;
+        const make::Comparison alike = make::compared(before, after, {});
+        QCOMPARE(figure(alike, "Driveline").difference, std::string());
+        QCOMPARE(figure(alike, "Driveline").better, 0);
+        QCOMPARE(figure(make::compared(after, after, {}), "Driveline").difference, std::string("same"));
+    }
+    void inInches() {
+        const Project before = smallBay();
+        Project after = before;
+        after.placements[0].position_mm.x() = 25.4;
+        const make::Comparison both = make::compared(reports(before), reports(after), quantity::Shown::Inches);
+        QCOMPARE(figure(both, "Behind axle").difference, std::string("+1.000 in"));
+    }
+    void aPlacementAgainstItself() {
+        const study::Reports r = reports(smallBay());
+        for (const make::ComparedFigure& f : make::compared(r, r, {}).figures) {
+            QCOMPARE(f.pinned, f.now);
+            QVERIFY(f.better == 0 && (f.difference == "same" || f.difference.empty()));
+        }
+    }
+};
+
+GABARIT_SUITE(CompareTest)
+#include "compare_test.moc"
