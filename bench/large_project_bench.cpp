@@ -155,7 +155,7 @@ void nudgeToGaps(benchmark::State& state, const std::string& path) {
     }
     app::Session& session = window.session();
     const auto waitUntil = [](auto done) {
-        while (!done()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
+        while (!done()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
     };
     const auto ofThisPlace = [&](const auto& what) { return what && what->project == session.project(); };
     bool settled = false;

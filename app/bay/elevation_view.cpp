@@ -379,10 +379,11 @@ void ElevationView::paintRoom(QPainter& painter) {
     }
 }
 
-bool ElevationView::belongsHere(const study::Finding& finding, const fit::PairGap& pair) const {
+bool ElevationView::belongsHere(const study::Finding& finding, const fit::PairGap* pair) const {
     if (finding.id == lookout_.selected()) return true;
+    if (!pair) return elevation_ == Elevation::Side; // a place is seen in each: told once
     // Where the gap, or the way out of the overlap, is seen at its full length; the side view wins ties.
-    const Vector3d along = pair.moment() ? pair.moment()->gap.away : pair.gap.away;
+    const Vector3d along = pair->moment() ? pair->moment()->gap.away : pair->gap.away;
     Elevation best = Elevation::Side;
     double seen = -1;
     for (const Elevation elevation : elevations) {
@@ -393,29 +394,41 @@ bool ElevationView::belongsHere(const study::Finding& finding, const fit::PairGa
     return best == elevation_;
 }
 
+std::vector<std::string> ElevationView::calledOut() const {
+    std::vector<std::string> out;
+    for (const auto& [box, finding] : callout_boxes_) out.push_back(finding);
+    return out;
+}
+
 void ElevationView::paintCallouts(QPainter& painter) {
     callout_boxes_.clear();
     const auto reports = session_.reports();
-    if (!reports || !reports->with<fit::FitReport>().clearance) return;
+    if (!reports) return;
     struct Drawn {
         const study::Finding* finding;
-        const fit::PairGap* pair;
+        const fit::PairGap* pair; ///< whose gap it is about; null: it is about a place
     };
     std::vector<Drawn> drawn;
     std::vector<Callout> callouts;
     const QRectF area = QRectF(rect()).adjusted(4, 4, -4, -4);
-    const auto& pairs = reports->with<fit::FitReport>().clearance->pairs;
+    static const std::vector<fit::PairGap> none;
+    const auto& clearance = reports->with<fit::FitReport>().clearance;
+    const auto& pairs = clearance ? clearance->pairs : none;
     auto found = pairs.begin();
     for (const study::Finding& finding : reports->findings) {
-        if (!finding.place_vehicle_mm || !finding.a || !finding.b) continue;
-        // Findings come in the order of their pairs: the next one is seldom far from the last.
-        const auto is = [&](const fit::PairGap& p) { return p.a == *finding.a && p.b == *finding.b; };
-        found = std::find_if(found, pairs.end(), is);
-        if (found == pairs.end()) found = std::find_if(pairs.begin(), pairs.end(), is);
-        if (found == pairs.end() || !belongsHere(finding, *found)) continue;
+        if (!finding.place_vehicle_mm || finding.label.empty()) continue;
+        const fit::PairGap* pair = nullptr;
+        if (finding.a && finding.b) {
+            // Findings come in the order of their pairs: the next one is seldom far from the last.
+            const auto is = [&](const fit::PairGap& p) { return p.a == *finding.a && p.b == *finding.b; };
+            found = std::find_if(found, pairs.end(), is);
+            if (found == pairs.end()) found = std::find_if(pairs.begin(), pairs.end(), is);
+            if (found != pairs.end()) pair = &*found;
+        }
+        if (!belongsHere(finding, pair)) continue;
         const QPointF anchor = toScreen(*finding.place_vehicle_mm);
         if (!area.contains(anchor)) continue;
-        drawn.push_back({&finding, &*found});
+        drawn.push_back({&finding, pair});
         callouts.push_back({QString::fromStdString(finding.label), anchor, {}});
         if (static_cast<int>(drawn.size()) == most_callouts) break;
     }
@@ -442,10 +455,9 @@ void ElevationView::paintCallouts(QPainter& painter) {
     layOut(callouts, area, keepClear, QFontMetricsF(bold, this), width() * 0.42, covered);
     for (std::size_t i = 0; i < callouts.size(); ++i) {
         const QColor tone = toneOf(drawn[i].finding->verdict);
-        const fit::PairGap& pair = *drawn[i].pair;
-        const fit::Moment* moment = pair.moment();
-        const proximity::Gap& gap = moment ? moment->gap : pair.gap;
-        if (gap.contact == proximity::Contact::Apart) { // the gap itself, as a dimension
+        const fit::PairGap* pair = drawn[i].pair;
+        const proximity::Gap gap = !pair ? proximity::Gap{} : pair->moment() ? pair->moment()->gap : pair->gap;
+        if (pair && gap.contact == proximity::Contact::Apart) { // the gap itself, as a dimension
             const QPointF a = toScreen(gap.point_a), b = toScreen(gap.point_b);
             painter.setPen(QPen(tone, 2));
             painter.drawLine(a, b);

@@ -29,6 +29,8 @@ public:
     const PictureBody* bodyAt(const QPointF& point_px) const;
     /// The tape's reading in words; empty while fewer than two points are set.
     QString tapeText() const;
+    /// The findings that have a callout in what was painted last.
+    std::vector<std::string> calledOut() const;
     QSize minimumSizeHint() const override { return {120, 90}; }
 
     /// A survey drawing: the handle of the edited body under the point.
@@ -74,7 +76,7 @@ private:
     Title title() const;
     void sliceChanged();
     bool isSelected(const model::BodyRef& ref) const;
-    bool belongsHere(const study::Finding& finding, const fit::PairGap& pair) const;
+    bool belongsHere(const study::Finding& finding, const fit::PairGap* pair) const;
     QPointF snapped(const QPointF& point_px) const;
     std::shared_ptr<const Picture> drawn() const;
     QTransform drawing() const;

@@ -85,8 +85,11 @@ Finding checkFinding(const Check& check, const char* discipline, const Shown& sh
     f.rule = check.rule;
     f.caution = check.caution;
     if (check.help) f.help = check.help(shown);
-    if (check.label) f.label = check.label(shown);
     f.place_vehicle_mm = check.place_vehicle_mm;
+    if (check.label)
+        f.label = check.label(shown);
+    else if (check.place_vehicle_mm)
+        f.label = inSentence(check.what) + (check.value ? " " + valueWords(check, shown) : " ?");
     return f;
 }
 

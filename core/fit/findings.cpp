@@ -476,6 +476,7 @@ void tellFit(const FitReport& report, const std::vector<model::Check>& checks, c
                                   : std::string("Deeper than is looked for")) +
                    "; a fit is at most " + lengthShort(pair.limit_mm, shown) + "; joined because: " + pair.reason;
         f.help = "Move one of them, or take the pair out under Bodies: then it is held against its limit.";
+        f.label = inSentence(pair.name_a) + " in " + inSentence(pair.name_b);
         out.push_back(std::move(f));
     }
     for (const model::Check& check : checks)

@@ -259,6 +259,23 @@ private slots:
         QCOMPARE(placement().name, std::string("Nose down"));
     }
 
+    /// Not only gaps: a mount's trouble has its place on the drawing, once, and in every view when it is pointed at.
+    void everyPlaceIsCalledOut() {
+        QVERIFY(window_->open(QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit")));
+        settle();
+        const std::string trouble = "mounts:right/pad/all";
+        const auto has = [&](Elevation elevation) {
+            ElevationView* view = place()->bay()->view(elevation);
+            view->grab(); // painted
+            const auto all = view->calledOut();
+            return std::count(all.begin(), all.end(), trouble) == 1;
+        };
+        QVERIFY(has(Elevation::Side));
+        QVERIFY(!has(Elevation::Plan) && !has(Elevation::Front));
+        window_->lookout().select(trouble);
+        QVERIFY(has(Elevation::Side) && has(Elevation::Plan) && has(Elevation::Front));
+    }
+
     void aPinnedPlacementBesideAnother() {
         settle();
         place()->showSide(QStringLiteral("compare"));

@@ -2,6 +2,7 @@
 
 #include "bay/lookout.h"
 #include "fit/words.h"
+#include "forms/wrapped_label.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 
@@ -20,18 +21,12 @@ namespace {
 // Each is a card with its own buttons; nobody reads further down, and thousands would stop the hand.
 constexpr std::size_t most_cards = 60;
 
-QLabel* wrapped(QWidget* parent) {
-    auto* label = new QLabel(parent);
-    label->setWordWrap(true);
-    label->setTextFormat(Qt::PlainText);
-    return label;
-}
-
 } // namespace
 
 FindingCard::FindingCard(QWidget* parent)
-    : QFrame(parent), title_(wrapped(this)), detail_(wrapped(this)), help_(wrapped(this)), caution_(wrapped(this)),
-      show_(new QPushButton(tr("Show"), this)), try_(new QPushButton(tr("Try it"), this)) {
+    : QFrame(parent), title_(new WrappedLabel(this)), detail_(new WrappedLabel(this)), help_(new WrappedLabel(this)),
+      caution_(new WrappedLabel(this)), show_(new QPushButton(tr("Show"), this)),
+      try_(new QPushButton(tr("Try it"), this)) {
     QFont bold = font();
     bold.setBold(true);
     title_->setFont(bold);
@@ -100,8 +95,8 @@ FindingsList::FindingsList(Session& session, Lookout& lookout, QWidget* parent)
     column_ = new QVBoxLayout(inner);
     column_->setContentsMargins(8, 8, 8, 8);
     column_->setSpacing(8);
-    empty_ = wrapped(inner);
-    more_ = wrapped(inner);
+    empty_ = new WrappedLabel(inner);
+    more_ = new WrappedLabel(inner);
     column_->addWidget(empty_);
     column_->addWidget(more_);
     column_->addStretch();
