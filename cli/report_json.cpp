@@ -90,13 +90,14 @@ Json movementJson(const fit::ClearanceReport& report) {
 }
 
 Json stancesJson(const study::Reports& reports) {
-    if (!reports.with<fit::FitReport>().stances) return nullptr;
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
+    if (!fitted.stances) return nullptr;
     Json json;
-    json["front_bump_mm"] = number(reports.with<fit::FitReport>().stances->front_bump_mm);
-    json["rear_bump_mm"] = number(reports.with<fit::FitReport>().stances->rear_bump_mm);
-    json["sag_left_out"] = reports.with<fit::FitReport>().stances->sag_left_out;
+    json["front_bump_mm"] = number(fitted.stances->front_bump_mm);
+    json["rear_bump_mm"] = number(fitted.stances->rear_bump_mm);
+    json["sag_left_out"] = fitted.stances->sag_left_out;
     json["lines"] = Json::array();
-    for (const fit::StanceLine& line : reports.with<fit::FitReport>().stances->lines) {
+    for (const fit::StanceLine& line : fitted.stances->lines) {
         Json out{{"id", line.id},
                  {"name", line.name},
                  {"front_mm", tidy(line.front_mm)},
@@ -192,11 +193,12 @@ Json leverJson(const fit::LeverCheck& lever) {
 }
 
 Json measuredJson(const study::Reports& reports) {
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
     static const char* const words[] = {"agrees", "differs", "unknown", "elsewhere", "out of date"};
     Json json;
-    json["differing"] = reports.with<fit::FitReport>().measured.differing;
+    json["differing"] = fitted.measured.differing;
     json["lines"] = Json::array();
-    for (const fit::MeasuredLine& line : reports.with<fit::FitReport>().measured.lines) {
+    for (const fit::MeasuredLine& line : fitted.measured.lines) {
         const model::MeasuredGap& gap = reports.project->measured[line.index];
         Json out{{"a", gap.a.text()},
                  {"b", gap.b.text()},
@@ -215,7 +217,7 @@ Json measuredJson(const study::Reports& reports) {
         json["lines"].push_back(std::move(out));
     }
     json["suspects"] = Json::array();
-    for (const fit::Suspect& suspect : reports.with<fit::FitReport>().measured.suspects)
+    for (const fit::Suspect& suspect : fitted.measured.suspects)
         json["suspects"].push_back({{"body", suspect.body ? Json(suspect.body->text()) : Json(nullptr)},
                                     {"name", suspect.name},
                                     {"off_vehicle_mm", point(suspect.off_vehicle_mm)},
@@ -252,7 +254,8 @@ Json seatsJson(const model::Project& project) {
 }
 
 Json clearancePart(const study::Reports& reports) {
-    const fit::ClearanceReport& report = *reports.with<fit::FitReport>().clearance;
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
+    const fit::ClearanceReport& report = *fitted.clearance;
     Json json;
     json["verdict"] = model::word(report.verdict);
     json["school"] = report.school;
@@ -263,8 +266,7 @@ Json clearancePart(const study::Reports& reports) {
     for (const fit::PairGap& pair : report.pairs) json["pairs"].push_back(pairJson(reports, pair));
     json["movement"] = movementJson(report);
     json["stances"] = stancesJson(reports);
-    json["lowest"] = {{"name", reports.with<fit::FitReport>().lowest.lowest},
-                      {"checks", checksJson(reports.with<fit::FitReport>().lowest.checks)}};
+    json["lowest"] = {{"name", fitted.lowest.lowest}, {"checks", checksJson(fitted.lowest.checks)}};
     json["joined"] = Json::array();
     for (const model::Joined& pair : report.joined)
         json["joined"].push_back({{"a", pair.a.text()}, {"b", pair.b.text()}, {"reason", pair.reason}});
@@ -274,10 +276,8 @@ Json clearancePart(const study::Reports& reports) {
     json["closing_off"] = Json::array();
     for (const fit::OffPanel& panel : report.closing_off) json["closing_off"].push_back(panel.ref.text());
     json["tool_access"] = Json::array();
-    for (const fit::ToolAccess& access : reports.with<fit::FitReport>().access)
-        json["tool_access"].push_back(accessJson(access));
-    json["shift_lever"] =
-        reports.with<fit::FitReport>().lever ? leverJson(*reports.with<fit::FitReport>().lever) : Json(nullptr);
+    for (const fit::ToolAccess& access : fitted.access) json["tool_access"].push_back(accessJson(access));
+    json["shift_lever"] = fitted.lever ? leverJson(*fitted.lever) : Json(nullptr);
     json["measured"] = measuredJson(reports);
     json["assumed"] = assumedJson(reports);
     json["mount_seats"] = seatsJson(*reports.project);
@@ -302,20 +302,17 @@ Json roomJson(const fit::Room& room) {
 }
 
 Json fitPart(const study::Reports& reports) {
-    if (!reports.with<fit::FitReport>().room) return nullptr;
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
+    if (!fitted.room) return nullptr;
     Json json;
     json["rooms"] = Json::array();
-    for (const fit::Room& room : reports.with<fit::FitReport>().room->rooms) json["rooms"].push_back(roomJson(room));
-    json["gearbox_up"] = reports.with<fit::FitReport>().room->gearbox_up
-                             ? roomJson(*reports.with<fit::FitReport>().room->gearbox_up)
-                             : Json(nullptr);
-    json["gearbox_down"] = reports.with<fit::FitReport>().room->gearbox_down
-                               ? roomJson(*reports.with<fit::FitReport>().room->gearbox_down)
-                               : Json(nullptr);
+    for (const fit::Room& room : fitted.room->rooms) json["rooms"].push_back(roomJson(room));
+    json["gearbox_up"] = fitted.room->gearbox_up ? roomJson(*fitted.room->gearbox_up) : Json(nullptr);
+    json["gearbox_down"] = fitted.room->gearbox_down ? roomJson(*fitted.room->gearbox_down) : Json(nullptr);
     json["ways_out"] = Json::array();
     for (const study::Finding& finding : reports.findings) {
         if (!finding.way_out) continue;
-        const fit::WayOut& way = reports.with<fit::FitReport>().ways_out.at(finding.id);
+        const fit::WayOut& way = fitted.ways_out.at(finding.id);
         Json out;
         out["finding"] = finding.id;
         putAmount(out, way.way, way.amount);
@@ -399,13 +396,14 @@ Json roomsJson(const fit::FreeRoomReport& report) {
 }
 
 Json surveyPart(const study::Reports& reports) {
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
     Json json;
     json["ready_to_cut"] = reports.with<survey::SurveyState>().ready_to_cut;
     json["open"] = reports.with<survey::SurveyState>().open;
     json["areas"] = areasJson(reports.with<survey::SurveyState>());
-    json["assumed"] = reports.with<fit::FitReport>().clearance ? assumedJson(reports) : Json::array();
+    json["assumed"] = fitted.clearance ? assumedJson(reports) : Json::array();
     json["mount_seats"] = seatsJson(*reports.project);
-    json["outgoing"] = outgoingJson(reports.with<fit::FitReport>().outgoing);
+    json["outgoing"] = outgoingJson(fitted.outgoing);
     json["conditions"] = Json::array();
     for (const model::Condition& condition : reports.project->conditions)
         json["conditions"].push_back({{"id", condition.id},
@@ -413,7 +411,7 @@ Json surveyPart(const study::Reports& reports) {
                                       {"owner", condition.owner},
                                       {"at_mm", point(condition.at_mm)},
                                       {"mended", condition.mended}});
-    json["free_room"] = roomsJson(reports.with<fit::FitReport>().free_room);
+    json["free_room"] = roomsJson(fitted.free_room);
     return json;
 }
 

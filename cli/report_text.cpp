@@ -27,10 +27,11 @@ std::string placeText(const Eigen::Vector3d& p, Shown shown) {
 }
 
 std::string standsText(const study::Reports& reports, Shown shown) {
-    if (!reports.with<fit::FitReport>().stances) return {};
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
+    if (!fitted.stances) return {};
     Table table({"stands", "front", "rear", "to the ground", "wanted", "verdict", "lowest", "nearest to what moves"},
                 {false, true, true, true, true, false, false, false});
-    for (const fit::StanceLine& line : reports.with<fit::FitReport>().stances->lines) {
+    for (const fit::StanceLine& line : fitted.stances->lines) {
         std::string tight = "nothing near";
         if (line.tightest)
             tight = line.tightest->name_a + " to " + line.tightest->name_b + " " +
@@ -41,7 +42,7 @@ std::string standsText(const study::Reports& reports, Shown shown) {
                    quantity::lengthText(line.limit_mm, shown, 0), model::word(line.verdict), line.lowest_name, tight});
     }
     std::string out = table.text();
-    for (const std::string& reason : reports.with<fit::FitReport>().stances->sag_left_out)
+    for (const std::string& reason : fitted.stances->sag_left_out)
         out += "The sag under the new load is left out: " + reason + ".\n";
     return out;
 }
@@ -56,8 +57,9 @@ std::string printedText(const study::Reports& reports, const std::string& discip
 }
 
 std::string clearanceText(const study::Reports& reports, Shown shown) {
-    if (!reports.with<fit::FitReport>().clearance) return not_asked;
-    const fit::ClearanceReport& report = *reports.with<fit::FitReport>().clearance;
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
+    if (!fitted.clearance) return not_asked;
+    const fit::ClearanceReport& report = *fitted.clearance;
     std::string out = "Gaps at rest and over all movement, school \"" + report.school +
                       "\": " + std::to_string(report.pairs_checked) + " pairs checked\n";
     const std::string unit = std::string(" ") + quantity::lengthUnit(shown);
@@ -99,34 +101,30 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
         if (finding.id.rfind("motion:", 0) == 0 || finding.id.rfind("travel:", 0) == 0)
             out += finding.title + ": " + finding.detail + "\n";
     out += standsText(reports, shown);
-    if (!reports.with<fit::FitReport>().lowest.checks.empty())
-        out += checksText(reports.with<fit::FitReport>().lowest.checks, shown);
+    if (!fitted.lowest.checks.empty()) out += checksText(fitted.lowest.checks, shown);
     for (const fit::BrokenBody& body : report.broken)
         out += "not solid: " + body.name + ": " + body.error.line() + "\n";
     for (const fit::OffPanel& panel : report.closing_off)
         out += "off: " + panel.name + "; no gap is believed until it is back\n";
-    for (const fit::ToolAccess& access : reports.with<fit::FitReport>().access) {
+    for (const fit::ToolAccess& access : fitted.access) {
         out += (access.diameter_mm > 0 || !access.pull_mm ? "tool on " : "coming off: ") + access.name +
                (access.pull_mm ? ", " + quantity::lengthText(*access.pull_mm, shown, 0) + " to come off" : "") + ": " +
                model::word(access.verdict);
         for (const fit::Blocker& blocker : access.blockers) out += ", " + blocker.name;
         out += (access.reason.empty() ? "" : " (" + access.reason + ")") + "\n";
     }
-    if (reports.with<fit::FitReport>().lever)
+    if (fitted.lever)
         out += "Shift lever in its opening: " +
-               (reports.with<fit::FitReport>().lever->room_mm
-                    ? quantity::lengthText(*reports.with<fit::FitReport>().lever->room_mm, shown)
-                    : "not known how far") +
-               " to the edge, " + quantity::lengthText(reports.with<fit::FitReport>().lever->limit_mm, shown, 0) +
-               " wanted: " + model::word(reports.with<fit::FitReport>().lever->verdict) + "\n";
-    for (const fit::MeasuredLine& line : reports.with<fit::FitReport>().measured.lines)
+               (fitted.lever->room_mm ? quantity::lengthText(*fitted.lever->room_mm, shown) : "not known how far") +
+               " to the edge, " + quantity::lengthText(fitted.lever->limit_mm, shown, 0) +
+               " wanted: " + model::word(fitted.lever->verdict) + "\n";
+    for (const fit::MeasuredLine& line : fitted.measured.lines)
         out += "measured " + line.name_a + " to " + line.name_b + ": " + quantity::lengthText(line.measured_mm, shown) +
                (line.planned_mm ? ", planned " + quantity::lengthText(*line.planned_mm, shown) + ", difference " +
                                       quantity::lengthText(*line.difference_mm, shown)
                                 : "") +
                (line.reason.empty() ? "" : " (" + line.reason + ")") + "\n";
-    if (const std::string suspect = fit::suspectWords(*reports.project, reports.with<fit::FitReport>().measured, shown);
-        !suspect.empty())
+    if (const std::string suspect = fit::suspectWords(*reports.project, fitted.measured, shown); !suspect.empty())
         out += suspect + "\n";
     for (const make::AssumedLine& line : make::assumed(*reports.project, *reports.scene, report)) {
         out += (line.assumed ? "only assumed: " : "accuracy not known: ") + line.name;
@@ -141,10 +139,9 @@ std::string clearanceText(const study::Reports& reports, Shown shown) {
 }
 
 std::string fitText(const study::Reports& reports, Shown shown) {
-    if (!reports.with<fit::FitReport>().clearance) return not_asked;
-    if (!reports.with<fit::FitReport>().room)
-        return "not known: " + reports.with<fit::FitReport>().clearance->reason + ". " +
-               reports.with<fit::FitReport>().clearance->mend + "\n";
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
+    if (!fitted.clearance) return not_asked;
+    if (!fitted.room) return "not known: " + fitted.clearance->reason + ". " + fitted.clearance->mend + "\n";
     std::string out =
         "Room to move, until a rule binds. What is no-go already counts only where the move makes it worse.\n";
     Table table({"room", "what binds", "and"}, {false, false, false});
@@ -153,11 +150,9 @@ std::string fitText(const study::Reports& reports, Shown shown) {
         table.row({before + (room.beyond ? "more than " : "") + amount, room.beyond ? "nothing so far" : room.name_a,
                    room.name_b});
     };
-    for (const fit::Room& room : reports.with<fit::FitReport>().room->rooms) row("", room);
-    if (reports.with<fit::FitReport>().room->gearbox_up)
-        row("gearbox alone ", *reports.with<fit::FitReport>().room->gearbox_up);
-    if (reports.with<fit::FitReport>().room->gearbox_down)
-        row("gearbox alone ", *reports.with<fit::FitReport>().room->gearbox_down);
+    for (const fit::Room& room : fitted.room->rooms) row("", room);
+    if (fitted.room->gearbox_up) row("gearbox alone ", *fitted.room->gearbox_up);
+    if (fitted.room->gearbox_down) row("gearbox alone ", *fitted.room->gearbox_down);
     out += table.text();
     for (const study::Finding& finding : reports.findings)
         if (finding.discipline == "clearance" && finding.verdict == model::Verdict::NoGo)
@@ -166,6 +161,7 @@ std::string fitText(const study::Reports& reports, Shown shown) {
 }
 
 std::string surveyText(const study::Reports& reports, Shown shown) {
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
     if (!reports.project->vehicle) return not_asked;
     Table table({"state", "area", "still assumed"}, {false, false, false});
     for (const survey::AreaLine& area : reports.with<survey::SurveyState>().areas) {
@@ -181,7 +177,7 @@ std::string surveyText(const study::Reports& reports, Shown shown) {
             ? "Every area is surveyed\n"
             : std::to_string(reports.with<survey::SurveyState>().open) + " areas are open: do not cut yet\n";
     out += table.text();
-    for (const fit::OutgoingLine& line : reports.with<fit::FitReport>().outgoing) {
+    for (const fit::OutgoingLine& line : fitted.outgoing) {
         out += line.name + ": old " + quantity::lengthText(line.old_mm, shown);
         if (line.new_mm)
             out += ", new " + quantity::lengthText(*line.new_mm, shown) + ", difference " +
@@ -190,9 +186,9 @@ std::string surveyText(const study::Reports& reports, Shown shown) {
     }
     for (const model::Condition& condition : reports.project->conditions)
         if (!condition.mended) out += "found, not mended: " + condition.name + "\n";
-    for (const fit::RoomLeft& room : reports.with<fit::FitReport>().free_room.rooms)
+    for (const fit::RoomLeft& room : fitted.free_room.rooms)
         for (const std::string& name : room.intruders) out += name + " reaches into the room: " + room.name + "\n";
-    for (const fit::HomeSearch& search : reports.with<fit::FitReport>().free_room.searches)
+    for (const fit::HomeSearch& search : fitted.free_room.searches)
         for (const fit::HomeOffer& offer : search.offers)
             out += search.name + (offer.volume == search.chosen ? ", at home in " : ", to go into ") + offer.name +
                    ": " + model::word(offer.verdict) + ", " + quantity::lengthText(offer.spare_mm, shown, 0) +

@@ -80,6 +80,7 @@ Eigen::AlignedBox3d subjectOf(const study::Reports& reports) {
 
 void drawElevation(Page& page, const study::Reports& reports, const FitSheetLayout& layout, Elevation elevation,
                    const QString& title) {
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
     QPainter& painter = page.painter();
     const QRectF frame = layout.frame_mm[static_cast<std::size_t>(elevation)];
     const shape::Viewpoint view = shape::viewpoint(elevation);
@@ -100,8 +101,8 @@ void drawElevation(Page& page, const study::Reports& reports, const FitSheetLayo
         painter.setBrush(landmark ? QBrush(Qt::NoBrush) : QBrush(body->in_donor ? donor_fill : chassis));
         painter.drawPath(path);
     }
-    if (reports.with<fit::FitReport>().clearance)
-        for (const fit::PairGap& pair : reports.with<fit::FitReport>().clearance->pairs) {
+    if (fitted.clearance)
+        for (const fit::PairGap& pair : fitted.clearance->pairs) {
             if (!pair.overlap()) continue;
             const placed::PlacedBody *a = reports.scene->find(pair.a), *b = reports.scene->find(pair.b);
             if (!a || !b || !a->made->solid || !b->made->solid) continue;
@@ -184,6 +185,7 @@ QString headline(const study::Reports& reports) {
 
 void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions& options,
                const FitSheetLayout& layout) {
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
     QPainter& painter = page.painter();
     painter.setPen(ink);
     page.font(15, true);
@@ -191,9 +193,7 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
     page.font(9);
     page.text(QRectF(margin_mm, margin_mm + 7.5, 260, 5),
               QStringLiteral("%1. Gaps at rest and in movement, rules of the %2. All that was asked: %3.")
-                  .arg(words(options.date),
-                       words(reports.with<fit::FitReport>().clearance ? reports.with<fit::FitReport>().clearance->school
-                                                                      : "certifier"),
+                  .arg(words(options.date), words(fitted.clearance ? fitted.clearance->school : "certifier"),
                        words(study::totalWords(reports))));
 
     const double left = 203, width = page_width_mm - margin_mm - left;
@@ -243,15 +243,14 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
 
     const QRectF front = layout.frame_mm[static_cast<std::size_t>(Elevation::Front)];
     const QRectF plan = layout.frame_mm[static_cast<std::size_t>(Elevation::Plan)];
-    if (reports.with<fit::FitReport>().room && layout.scale > 0) {
+    if (fitted.room && layout.scale > 0) {
         double line = plan.top() + 1;
         page.font(10, true);
         line += page.text(QRectF(front.left() + 2, line, front.width() - 2, 5), QStringLiteral("Room to move")) + 0.5;
         page.font(8);
-        std::vector<fit::Room> rooms = reports.with<fit::FitReport>().room->rooms;
+        std::vector<fit::Room> rooms = fitted.room->rooms;
         const std::size_t gearbox = rooms.size(); // from here on: the gearbox alone
-        for (const auto& room :
-             {reports.with<fit::FitReport>().room->gearbox_up, reports.with<fit::FitReport>().room->gearbox_down})
+        for (const auto& room : {fitted.room->gearbox_up, fitted.room->gearbox_down})
             if (room) rooms.push_back(*room);
         for (std::size_t i = 0; i < rooms.size(); ++i) {
             const fit::Room& room = rooms[i];

@@ -29,14 +29,15 @@ struct Figure {
 };
 
 std::vector<Figure> figuresOf(const study::Reports& reports, Shown shown) {
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
     std::vector<Figure> out;
     const Write length = [shown](double mm) { return quantity::lengthText(mm, shown, 1); };
     const Write angle = [](double deg) { return quantity::angleText(deg, 2); };
     const Write mass = [shown](double kg) { return quantity::massText(kg, shown, 0); };
     const Write count = [](double n) { return quantity::fixed(n, 0); };
-    if (reports.with<fit::FitReport>().clearance) {
+    if (fitted.clearance) {
         int bad = 0, overlaps = 0;
-        for (const fit::PairGap& pair : reports.with<fit::FitReport>().clearance->pairs) {
+        for (const fit::PairGap& pair : fitted.clearance->pairs) {
             bad += pair.verdict == model::Verdict::NoGo;
             overlaps += pair.overlap();
         }
@@ -55,8 +56,8 @@ std::vector<Figure> figuresOf(const study::Reports& reports, Shown shown) {
                               : length,
                        axle || cost ? -1 : 1, axle || cost ? least_whole : least_mm});
     }
-    if (reports.with<fit::FitReport>().room)
-        for (const fit::Room& room : reports.with<fit::FitReport>().room->rooms) {
+    if (fitted.room)
+        for (const fit::Room& room : fitted.room->rooms) {
             const bool turn = fit::isTurn(room.way);
             const Write& write = turn ? angle : length;
             std::string name = room.way == fit::Way::Left    ? model::sideWord(*reports.project, false)

@@ -320,6 +320,7 @@ std::vector<model::BodyRef> intrudersOf(const study::Reports& reports, const mod
 Result<PocketProposed> proposedPocket(const study::Reports& reports, const model::RuleBook& given,
                                       const model::BodyId& id, const std::vector<model::BodyRef>& refs,
                                       proximity::ColliderCache& cache, fit::GapMemo& memo, const StopToken& stop) {
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
     const model::RuleBook book = study::bookOf(reports, given);
     const model::BodyRef ref{model::vehicle_owner, id};
     const placed::PlacedBody* body = reports.scene->find(ref);
@@ -333,9 +334,7 @@ Result<PocketProposed> proposedPocket(const study::Reports& reports, const model
                      "decide it under Survey (\"may be cut\") first"};
     if (!body->solid()) return Error{body->body.name + " cannot be made solid", "", "mend its measurements first"};
     std::vector<Intruder> intruders;
-    const std::string school = reports.with<fit::FitReport>().clearance
-                                   ? reports.with<fit::FitReport>().clearance->school
-                                   : book.default_school;
+    const std::string school = fitted.clearance ? fitted.clearance->school : book.default_school;
     for (const model::BodyRef& other : refs) {
         const placed::PlacedBody* its = reports.scene->find(other);
         if (!its || !its->solid()) continue;
@@ -378,7 +377,7 @@ Result<PocketProposed> proposedPocket(const study::Reports& reports, const model
             }
             fit::ClearanceOptions options;
             options.stop = stop;
-            if (reports.with<fit::FitReport>().clearance) options.sag = reports.with<fit::FitReport>().clearance->sag;
+            if (fitted.clearance) options.sag = fitted.clearance->sag;
             const fit::ClearanceReport clearance = fit::clearance(moving, scene, book, &memo, options);
             tried.pairs.clear();
             good = true;

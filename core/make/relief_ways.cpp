@@ -13,16 +13,18 @@ namespace {
 using model::Verdict;
 
 const fit::PairGap* reportedPair(const study::Reports& reports, const model::BodyRef& a, const model::BodyRef& b) {
-    if (!reports.with<fit::FitReport>().clearance) return nullptr;
-    for (const fit::PairGap& pair : reports.with<fit::FitReport>().clearance->pairs)
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
+    if (!fitted.clearance) return nullptr;
+    for (const fit::PairGap& pair : fitted.clearance->pairs)
         if ((pair.a == a && pair.b == b) || (pair.a == b && pair.b == a)) return &pair;
     return nullptr;
 }
 
 StandingCount standing(const study::Reports& reports) {
+    const fit::FitReport& fitted = reports.with<fit::FitReport>();
     StandingCount out;
-    if (reports.with<fit::FitReport>().clearance)
-        for (const fit::PairGap& pair : reports.with<fit::FitReport>().clearance->pairs) {
+    if (fitted.clearance)
+        for (const fit::PairGap& pair : fitted.clearance->pairs) {
             out.no_go += pair.verdict == Verdict::NoGo;
             out.close += pair.verdict == Verdict::Close;
             out.unknown += pair.verdict == Verdict::Unknown;
