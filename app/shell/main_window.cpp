@@ -2,7 +2,6 @@
 
 #include "bay/bay.h"
 #include "driveline/driveline.h"
-#include "forms/pages.h"
 #include "gauges/gauge_strip.h"
 #include "gearing/gearing.h"
 #include "ledger/parts.h"
@@ -50,7 +49,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSettings>
-
+#include <QStackedWidget>
 #include <QTextBrowser>
 #include <QTimer>
 #include <QToolButton>
@@ -101,7 +100,7 @@ QString withSuffix(const QString& path, const QString& suffix) {
 
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), lookout_(new Lookout), session_(new Session(*lookout_)), keeper_(new Keeper(*session_)),
-      gauges_(new GaugeStrip(*session_, this)), pages_(new Pages(this)),
+      gauges_(new GaugeStrip(*session_, this)), pages_(new QStackedWidget(this)),
       survey_(new SurveyStage(*session_, *lookout_, this)), place_(new PlaceStage(*session_, *lookout_, this)),
       driveline_(new DrivelineStage(*session_, this)), mounts_(new MountsStage(*session_, this)),
       relief_(new ReliefStage(*session_, this)), weights_(new WeightsStage(*session_, this)),

@@ -1,4 +1,4 @@
-// The driveline' report on the command line. Internal to the room.
+// The driveline's report on the command line. Internal to the room.
 #pragma once
 
 #include "driveline/discipline.h"

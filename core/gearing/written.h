@@ -1,4 +1,4 @@
-// The gearing' report on the command line. Internal to the room.
+// The gearing's report on the command line. Internal to the room.
 #pragma once
 
 #include "gearing/discipline.h"

@@ -64,6 +64,8 @@ std::optional<std::string> guarded(Run run) {
         return std::nullopt;
     } catch (const std::bad_alloc&) { return "there is not enough memory"; } catch (const std::exception& e) {
         return e.what();
+    } catch (...) { // a library's own kind: let through, it would end the program
+        return "an error that does not say what it is";
     }
 }
 
@@ -252,7 +254,9 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     reports.all.resize(board_.size());
     for (std::size_t i = 0; i < board_.size(); ++i) reports.all[i].of = board_[i].card().id;
     Asked asked(*reports.project, book, options);
-    if (const auto failed = guarded([&] { asked.scene = scene(*reports.project, asked.marks, {options.threads, options.stop}); }))
+    if (const auto failed = guarded([&] {
+            asked.scene = scene(*reports.project, asked.marks, {options.threads, options.stop});
+        }))
         asked.no_scene = *failed;
     reports.scene = asked.scene ? asked.scene : std::make_shared<const placed::Scene>();
     inOrder(board_, options.threads, [&](std::size_t i) { judge(i, reports, asked); });

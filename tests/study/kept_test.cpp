@@ -46,6 +46,25 @@ QStringList sentences(const study::Reports& reports) {
     return out;
 }
 
+/// Throws what is no exception of the language's library, as it judges or as it tells.
+class Thrower : public discipline::Discipline {
+public:
+    Thrower(const char* id, int order, bool judging)
+        : Discipline(discipline::Card(id).at(order).reading({"vehicle"})), judging_(judging) {}
+    discipline::Report judge(const discipline::Given&) const override {
+        if (judging_) throw 7;
+        discipline::Report report;
+        report.take(model::Verdict::Go);
+        return report;
+    }
+    void tell(const discipline::Report&, const discipline::Telling&, std::vector<discipline::Finding>&) const override {
+        throw 7;
+    }
+
+private:
+    bool judging_;
+};
+
 } // namespace
 
 class KeptTest : public QObject {
@@ -159,6 +178,17 @@ private slots:
         other.options.stop = StopToken();
         const study::Reports whole = other.run(p);
         QVERIFY(whole.complete && whole.judged.size() == disciplines::all().size());
+    }
+    void whateverIsThrownIsUnknown() {
+        const Thrower judges("judges", 1, true), tells("tells", 2, false);
+        const auto board = discipline::Board::of({&judges, &tells});
+        QVERIFY(board.ok());
+        study::Study study(store::defaultRuleBook(), board.value());
+        const study::Reports reports = study.run(std::make_shared<const model::Project>(tarn()), {});
+        QVERIFY(reports.complete);
+        QCOMPARE(reports.verdict, model::Verdict::Unknown);
+        QCOMPARE(reports.failed.size(), std::size_t(2));
+        for (const char* id : {"judges", "tells"}) QCOMPARE(*study::verdictOf(reports, id), model::Verdict::Unknown);
     }
     void oneThreadSaysWhatTwoSay() {
         Bench one, three;

@@ -4,7 +4,6 @@
 #include "fit/fit_report.h"
 #include "fit/words.h"
 #include "forms/text.h"
-#include "forms/when_seen.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/survey/survey_forms.h"
@@ -52,8 +51,7 @@ MeasuredBlock::MeasuredBlock(Session& session, Lookout& lookout, QWidget* parent
     form_->setLabelWidth(label_width_px);
     connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
     connect(&lookout_, &Lookout::selectedChanged, this, &MeasuredBlock::take);
-    auto* seen = new WhenSeen(this, [this] { refresh(); });
-    connect(&session_, &Session::reportsChanged, seen, &WhenSeen::ask);
+    connect(&session_, &Session::reportsChanged, this, &MeasuredBlock::refresh);
     connect(&session_, &Session::projectReplaced, this, [this] {
         entry_.a = entry_.b = {};
         gap_mm_.reset();

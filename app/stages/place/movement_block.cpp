@@ -3,7 +3,6 @@
 #include "fit/fit_report.h"
 #include "fit/words.h"
 #include "forms/text.h"
-#include "forms/when_seen.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 
@@ -131,8 +130,7 @@ MovementBlock::MovementBlock(Session& session, QWidget* parent)
     whole->setContentsMargins(0, 0, 0, 0);
     whole->addWidget(scroll);
     connect(clock_, &QTimer::timeout, this, &MovementBlock::play);
-    auto* seen = new WhenSeen(this, [this] { refresh(); });
-    connect(&session_, &Session::reportsChanged, seen, &WhenSeen::ask);
+    connect(&session_, &Session::reportsChanged, this, &MovementBlock::refresh);
     connect(&session_, &Session::movedToChanged, this, &MovementBlock::toSliders);
     connect(&session_, &Session::projectReplaced, this, [this] {
         stopPlaying();

@@ -1,7 +1,6 @@
 #include "stages/place/place_stage.h"
 
 #include "bay/bay.h"
-#include "forms/pages.h"
 #include "shell/session.h"
 #include "shell/tones.h"
 #include "stages/place/bodies_list.h"
@@ -20,7 +19,7 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QHBoxLayout>
-
+#include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -35,7 +34,7 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
       findings_(new FindingsList(session, lookout, this)), bodies_(new BodiesList(session, lookout, this)),
       room_box_(new QWidget(this)), room_(new RoomBlock(session, this)), setup_(new SetupBlock(session, this)),
       compare_(new CompareBlock(session, this)), measured_(new MeasuredBlock(session, lookout, this)),
-      movement_(new MovementBlock(session, this)), school_(new QComboBox(this)), side_(new Pages(this)),
+      movement_(new MovementBlock(session, this)), school_(new QComboBox(this)), side_(new QStackedWidget(this)),
       way_(new QToolButton(this)) {
     bay_->setCorner(pose_);
     auto* group = new QButtonGroup(this);

@@ -1,7 +1,6 @@
 #include "stages/place/setup_block.h"
 
 #include "forms/text.h"
-#include "forms/when_seen.h"
 #include "model/edit.h"
 #include "mounts/mounts.h"
 #include "shell/session.h"
@@ -40,9 +39,8 @@ SetupBlock::SetupBlock(Session& session, QWidget* parent)
     connect(drop, &QPushButton::clicked, this, &SetupBlock::drop);
     form_->setLabelWidth(setup_label_width_px);
     connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
-    auto* seen = new WhenSeen(this, [this] { refresh(); });
-    connect(&session_, &Session::projectChanged, seen, &WhenSeen::ask);
-    connect(&session_, &Session::reportsChanged, seen, &WhenSeen::ask); // its mounts say how it moves
+    connect(&session_, &Session::projectChanged, this, &SetupBlock::refresh);
+    connect(&session_, &Session::reportsChanged, this, &SetupBlock::refresh); // its mounts say how it moves
 }
 
 QPushButton* SetupBlock::button(const QString& name) const { return findChild<QPushButton*>(name); }

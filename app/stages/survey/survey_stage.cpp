@@ -2,7 +2,6 @@
 
 #include "bay/bay.h"
 #include "fit/fit_report.h"
-#include "forms/pages.h"
 #include "make/assumed.h"
 #include "model/datum.h"
 #include "model/edit.h"
@@ -19,7 +18,7 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
-
+#include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -39,7 +38,7 @@ bool isFixedArea(const std::string& id) {
 } // namespace
 
 SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
-    : QWidget(parent), session_(session), lookout_(lookout), pages_(new Pages(this)),
+    : QWidget(parent), session_(session), lookout_(lookout), pages_(new QStackedWidget(this)),
       guided_(new GuidedPage(session, this)), pad_(new TapePad(session, this)),
       bay_(new Bay(session, lookout, this, true)), owner_(new QComboBox(this)), kinds_(new QButtonGroup(this)),
       list_(new QListWidget(this)), form_(new EntryForm(this)), hint_(new QLabel(this)) {
