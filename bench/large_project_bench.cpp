@@ -1,12 +1,12 @@
 // A project of 2,000 bodies beside the demo: opened from its file, and under the hand in the window.
 #include "large_project.h"
 
+#include "forms/tones.h"
 #include "model/edit.h"
-#include "shell/main_window.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/session.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "window/main_window.h"
 
 #include <benchmark/benchmark.h>
 

@@ -9,10 +9,7 @@
 #include "make/pocket_proposal.h"
 #include "mounts/apply.h"
 #include "placed/scene.h"
-#include "print/driveline_sheet.h"
-#include "print/fit_sheet.h"
-#include "print/jig_sheet.h"
-#include "print/template_sheets.h"
+#include "print/sheets.h"
 #include "quantity/plain_text.h"
 #include "relief/apply.h"
 #include "store/bundle.h"
@@ -246,13 +243,8 @@ int printSheet(const Options& options) {
         study.advised(study.run(std::make_shared<const model::Project>(std::move(project).value()), run), run);
     const std::string date =
         options.date.empty() ? QDate::currentDate().toString(Qt::ISODate).toStdString() : options.date;
-    const auto written =
-        options.what == "templates"
-            ? print::writeTemplates(reports, store::defaultRuleBook(), {options.paper, run.shown, date}, options.out)
-        : options.what == "jig"
-            ? print::writeJigSheet(reports, store::defaultRuleBook(), {run.shown, date}, options.out)
-        : options.what == "driveline" ? print::writeDrivelineSheet(reports, {run.shown, date}, options.out)
-                                      : print::writeFitSheet(reports, {run.shown, date}, options.out);
+    const print::Sheet& sheet = *print::sheetOf(options.what);
+    const auto written = sheet.write(reports, store::defaultRuleBook(), {run.shown, date, options.paper}, options.out);
     return written ? exit_go : complain(written.error());
 }
 
@@ -550,11 +542,13 @@ int run(int argc, char** argv) {
     sheet->add_option("--out", options.out, "the PDF to write; of templates a folder")->required();
     sheet->add_option("--paper", options.paper, "of templates: a4, letter or roll")
         ->check(CLI::IsMember({"a4", "letter", "roll"}));
-    sheet
-        ->add_option("--what", options.what,
-                     "fit (one page to scale), driveline (a page a line), jig (what the mounts' jig is set up by) or "
-                     "templates (1:1, as PDF, SVG and DXF, into the folder --out)")
-        ->check(CLI::IsMember({"fit", "driveline", "jig", "templates"}));
+    std::vector<std::string> kinds;
+    std::string kinds_words;
+    for (const print::Sheet& kind : print::sheets()) {
+        kinds.push_back(kind.id);
+        kinds_words += (kinds_words.empty() ? "" : ", ") + kind.id + " (" + kind.what + ")";
+    }
+    sheet->add_option("--what", options.what, kinds_words)->check(CLI::IsMember(kinds));
     addUnits(sheet);
     sheet->add_option("--placement", options.placement, "show this placement instead of the active one");
     sheet->add_option("--date", options.date, "the date to print instead of today's");

@@ -1,23 +1,46 @@
 # gabarit_room(NAME fit SOURCES gap.cpp … USES shape proximity [PRIVATE_LIBS …] [PUBLIC_LIBS …])
 #
-# A room is a folder of core/, a namespace and a target of one name. Its headers are seen as
-# "<room>/<header>.h", through a link that only the targets which use the room have on their
-# include path: including a room that is not named under USES does not build.
+# A room is a folder of core/ or app/ and a target of one name. Its headers are seen as "<room>/<header>.h", through a
+# link that only the targets which use the room have on their include path: including a room that is not named under
+# USES does not build. WINDOW: it has widgets.
 function(gabarit_room)
-  cmake_parse_arguments(ROOM "" "NAME" "SOURCES;USES;PRIVATE_LIBS;PUBLIC_LIBS" ${ARGN})
-  set(target "gabarit_${ROOM_NAME}")
-  set(door "${CMAKE_BINARY_DIR}/rooms/${ROOM_NAME}")
-  file(MAKE_DIRECTORY "${door}")
+  cmake_parse_arguments(ROOM "WINDOW" "NAME" "SOURCES;USES;PRIVATE_LIBS;PUBLIC_LIBS" ${ARGN})
+  gabarit_room_target(target ${ROOM_NAME})
+  set(door "${CMAKE_BINARY_DIR}/rooms/${target}")
+  get_filename_component(inside "${door}/${ROOM_NAME}" DIRECTORY)
+  file(MAKE_DIRECTORY "${inside}")
   file(CREATE_LINK "${CMAKE_CURRENT_SOURCE_DIR}" "${door}/${ROOM_NAME}" SYMBOLIC)
 
   add_library(${target} STATIC ${ROOM_SOURCES})
   target_include_directories(${target} PUBLIC "${door}")
   foreach(used IN LISTS ROOM_USES)
-    target_link_libraries(${target} PUBLIC gabarit_${used})
+    gabarit_room_target(its ${used})
+    target_link_libraries(${target} PUBLIC ${its})
   endforeach()
   target_link_libraries(${target} PUBLIC ${ROOM_PUBLIC_LIBS} PRIVATE gabarit_settings ${ROOM_PRIVATE_LIBS})
-  gabarit_grouped(${target} 6)
+  if(ROOM_WINDOW)
+    set_target_properties(${target} PROPERTIES AUTOMOC ON)
+    gabarit_grouped(${target} 12)
+    gabarit_plain(${target})
+  else()
+    gabarit_grouped(${target} 6)
+  endif()
   gabarit_tidy(${target})
+endfunction()
+
+# gabarit_room_target(OUT stages/place): the target of a room, gabarit_stages_place.
+function(gabarit_room_target out name)
+  string(REPLACE "/" "_" name "${name}")
+  set(${out} "gabarit_${name}" PARENT_SCOPE)
+endfunction()
+
+# gabarit_stage(NAME stages/place SOURCES … USES …): a room that has a page of the window, `gabarit::app::placeStage()`
+# (app/kit/stage.h). app/stages gathers them all.
+function(gabarit_stage)
+  gabarit_room(WINDOW ${ARGN})
+  cmake_parse_arguments(ROOM "" "NAME" "" ${ARGN})
+  get_filename_component(name "${ROOM_NAME}" NAME)
+  set_property(GLOBAL APPEND PROPERTY gabarit_stages ${name})
 endfunction()
 
 # gabarit_discipline(NAME fit SOURCES … USES …): a room that has a discipline: `gabarit::fit::discipline()`
@@ -33,19 +56,6 @@ endfunction()
 function(gabarit_grouped target size)
   if(GABARIT_GROUPED)
     set_target_properties(${target} PROPERTIES UNITY_BUILD ON UNITY_BUILD_BATCH_SIZE ${size})
-  endif()
-endfunction()
-
-# gabarit_grouped_by_folder(target): the same, a folder a group.
-function(gabarit_grouped_by_folder target)
-  if(GABARIT_GROUPED)
-    get_target_property(sources ${target} SOURCES)
-    foreach(source IN LISTS sources)
-      get_filename_component(folder "${source}" DIRECTORY)
-      string(MAKE_C_IDENTIFIER "${folder}" group)
-      set_property(SOURCE "${source}" PROPERTY UNITY_GROUP "${group}")
-    endforeach()
-    set_target_properties(${target} PROPERTIES UNITY_BUILD ON UNITY_BUILD_MODE GROUP)
   endif()
 endfunction()
 

@@ -42,6 +42,20 @@ class House(unittest.TestCase):
                 for named in re.findall(r'#include "(\w+)/', text):
                     self.assertIn(named, allowed, f"{path} includes {named}")
 
+    def test_the_window_names_no_stage(self):
+        stages = {p.parent.name for p in (SOURCE / "app/stages").glob("*/CMakeLists.txt")}
+        self.assertGreaterEqual(len(stages), 8)
+        for path in CODE:
+            relative = path.relative_to(SOURCE)
+            if relative.parts[0] != "app":
+                continue
+            own = relative.parts[2] if relative.parts[1] == "stages" else None
+            for named in re.findall(r'#include "stages/(\w+)/', path.read_text()):
+                self.assertEqual(own, named, f"{path} includes the stage {named}")
+            if relative.parts[1] == "window":
+                for quoted in re.findall(r'"(\w+)"', path.read_text()):
+                    self.assertNotIn(quoted, stages, f"{path} names a stage")
+
     def test_what_runs_disciplines_names_none(self):
         for room in ("placed", "discipline", "disciplines", "study"):
             self.assertFalse(self.reach(room) & {"fit", "survey", "driveline", "gearing", "mounts", "relief", "weights", "ledger"}, room)

@@ -1,6 +1,6 @@
 #include "bay/bay.h"
 
-#include "shell/session.h"
+#include "session/session.h"
 
 #include <QGridLayout>
 

@@ -3,9 +3,9 @@
 #include "bay/elevation_view.h"
 #include "fit/fit_report.h"
 #include "fit/words.h"
+#include "forms/tones.h"
 #include "model/reshape.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/session.h"
 
 #include <QMouseEvent>
 #include <QPainter>

@@ -2,8 +2,8 @@
 
 #include "bay/callouts.h"
 #include "fit/fit_report.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "session/session.h"
 
 #include <QLabel>
 #include <QMouseEvent>

@@ -2,9 +2,9 @@
 #pragma once
 
 #include "bay/edge_handles.h"
-#include "bay/lookout.h"
-#include "bay/picture.h"
 #include "fit/fit_report.h"
+#include "session/lookout.h"
+#include "session/picture.h"
 
 #include <QWidget>
 

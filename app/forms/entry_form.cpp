@@ -1,8 +1,8 @@
 #include "forms/entry_form.h"
 
 #include "forms/text.h"
+#include "forms/tones.h"
 #include "quantity/number.h"
-#include "shell/tones.h"
 
 #include <QCheckBox>
 #include <QComboBox>

@@ -44,6 +44,7 @@ struct Finding {
 /// One figure of the strip that answers "does it fit?".
 struct Gauge {
     std::string id;
+    std::string discipline; ///< whose it is, by id
     std::string name;    ///< "Tightest gap"
     std::string value;   ///< "−18.2 mm", "> 60 mm", "not known"
     std::string limit;   ///< "wanted 10 mm"

@@ -232,10 +232,12 @@ void Study::collect(Reports& reports, const model::RuleBook& book, const RunOpti
     for (std::size_t i = 0; i < board_.size(); ++i) {
         const auto& report = reports.all[i].report;
         if (!report) continue;
+        const std::size_t before = reports.gauges.size();
         const auto failed = guarded([&] {
             board_[i].tell(*report, telling, reports.findings);
             board_[i].show(*report, telling, reports.gauges);
         });
+        for (std::size_t g = before; g < reports.gauges.size(); ++g) reports.gauges[g].discipline = board_[i].card().id;
         if (!failed) continue;
         reports.failed.push_back({board_[i].card().id, *failed});
         reports.findings.push_back(failedFindings(reports).back());

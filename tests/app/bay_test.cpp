@@ -1,7 +1,7 @@
 // The drawing without its window: callouts, lookout, outlines.
 #include "bay/callouts.h"
-#include "bay/picture.h"
 #include "placed/scene.h"
+#include "session/picture.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"

@@ -1,14 +1,14 @@
 // The driveline in the window: made, edited, cured, read round the clock, and listened to.
 #include "driveline/driveline.h"
-#include "gauges/gauge_strip.h"
+#include "forms/tones.h"
 #include "gearing/gearing.h"
-#include "shell/instrument.h"
-#include "shell/tones.h"
+#include "kit/instrument.h"
 #include "stages/driveline/driveline_stage.h"
 #include "stages/driveline/reading_bar.h"
 #include "stages/rules/rules_stage.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
+#include "window/gauge_strip.h"
 
 #include <QCheckBox>
 #include <QFile>
@@ -29,7 +29,7 @@ using namespace gabarit::app;
 class DrivelineWindowTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
-    DrivelineStage* stage() { return window_->driveline(); }
+    DrivelineStage* stage() { return window_->stage<DrivelineStage>(); }
     const model::Driveline& driveline() { return *project().driveline; }
     const driveline::LineReport& line(std::size_t i = 0) {
         return session().reports()->of<driveline::DrivelineReport>()->lines[i];
@@ -44,7 +44,7 @@ class DrivelineWindowTest : public QObject, tests::WindowHand {
     void openBench() {
         QVERIFY(window_->open(QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit")));
         settle();
-        window_->goToStage(Stage::Driveline);
+        window_->goToStage(QStringLiteral("driveline"));
     }
 
 private slots:
@@ -53,7 +53,7 @@ private slots:
 
     void anEmptyProjectGetsALine() {
         session().newProject();
-        window_->goToStage(Stage::Driveline);
+        window_->goToStage(QStringLiteral("driveline"));
         settle();
         QCOMPARE(stage()->list()->count(), 0);
         act("new_line");
@@ -91,7 +91,7 @@ private slots:
     void everyFigureFollowsANudge() {
         QVERIFY(window_->openDemo());
         settle();
-        window_->goToStage(Stage::Driveline);
+        window_->goToStage(QStringLiteral("driveline"));
         const double angle = line().joints[0].angle_deg, length = line().slips[0].ride_mm;
         session().nudge({10, 0, -15});
         settle();
@@ -104,7 +104,7 @@ private slots:
     void curesAreTriedAndUndone() {
         QVERIFY(window_->openDemo());
         settle();
-        window_->goToStage(Stage::Driveline);
+        window_->goToStage(QStringLiteral("driveline"));
         stage()->choose(QStringLiteral("line:rear"));
         const double z = placement().position_mm.z();
         QVERIFY(line().cures[0].kind == driveline::Cure::Kind::UnitHeight);
@@ -296,7 +296,7 @@ private slots:
     void wedgesStandBesideWhatWasMeasured() {
         QVERIFY(window_->openDemo());
         settle();
-        window_->goToStage(Stage::Driveline);
+        window_->goToStage(QStringLiteral("driveline"));
         stage()->choose(QStringLiteral("line:rear"));
         const double angle = line().joints.back().angle_deg, measured = driveline().lines[0].to.down_deg;
         type(stage()->form(), "shim", QStringLiteral("2"));
@@ -311,7 +311,7 @@ private slots:
         openBench();
         QTemporaryDir folder;
         const QString path = folder.filePath(QStringLiteral("driveline.pdf"));
-        QVERIFY(window_->printDriveline(path));
+        QVERIFY(window_->print(QStringLiteral("driveline"), path));
         QProcess pages;
         pages.start(QStringLiteral("pdfinfo"), {path});
         QVERIFY(pages.waitForFinished());
@@ -324,18 +324,18 @@ private slots:
         for (const char* words : {"Rear shaft: no-go", "Joint behind the bearing", "Seen from behind", "to order",
                                   "Gear 5", "engine off, key out"})
             QVERIFY2(all.contains(QLatin1String(words)), words);
-        QVERIFY(!window_->printDriveline(QStringLiteral("/nowhere/x.pdf")));
+        QVERIFY(!window_->print(QStringLiteral("driveline"), QStringLiteral("/nowhere/x.pdf")));
         session().newProject();
         settle();
-        QVERIFY(!window_->printDriveline(path)); // nothing to print: the sheet that is there stays
+        QVERIFY(!window_->print(QStringLiteral("driveline"), path)); // nothing to print: the sheet that is there stays
         QVERIFY(QFile(path).size() > 1000);
     }
     void itsLimitsAreChangedUnderRules() {
         QVERIFY(window_->openDemo());
         settle();
-        window_->goToStage(Stage::Rules);
-        window_->rules()->choose(QStringLiteral("cardan_most_deg"));
-        type(window_->rules()->form(), "value", QStringLiteral("5°"));
+        window_->goToStage(QStringLiteral("rules"));
+        window_->stage<RulesStage>()->choose(QStringLiteral("cardan_most_deg"));
+        type(window_->stage<RulesStage>()->form(), "value", QStringLiteral("5°"));
         settle();
         QCOMPARE(project().rules.figures.back().id, std::string("cardan_most_deg"));
         QCOMPARE(project().rules.figures.back().value, 5.0);
@@ -343,14 +343,14 @@ private slots:
             if (check.id.find("/running") != std::string::npos) QCOMPARE(check.verdict, model::Verdict::Go);
         // A rate ends in "per mm" and is no length: in inches a bare number stays what it is.
         session().setShown(quantity::Shown::Inches);
-        window_->rules()->choose(QStringLiteral("stop_rate_n_per_mm"));
-        type(window_->rules()->form(), "value", QStringLiteral("5000"));
+        window_->stage<RulesStage>()->choose(QStringLiteral("stop_rate_n_per_mm"));
+        type(window_->stage<RulesStage>()->form(), "value", QStringLiteral("5000"));
         settle();
         QCOMPARE(project().rules.figures.back().id, std::string("stop_rate_n_per_mm"));
         QCOMPARE(project().rules.figures.back().value, 5000.0);
         session().setShown(quantity::Shown::Millimetres);
-        window_->rules()->choose(QStringLiteral("critical_most"));
-        type(window_->rules()->form(), "value", QStringLiteral("0.35")); // a bare share
+        window_->stage<RulesStage>()->choose(QStringLiteral("critical_most"));
+        type(window_->stage<RulesStage>()->form(), "value", QStringLiteral("0.35")); // a bare share
         settle();
         bool found = false;
         for (const driveline::Check& check : line().checks)

@@ -1,7 +1,7 @@
 // The form by itself: what is shown, typed, refused and kept, and the handles of edges by hand.
 #include "bay/edge_handles.h"
 #include "forms/entry_form.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 

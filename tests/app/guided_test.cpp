@@ -3,7 +3,6 @@
 #include "fit/fit_report.h"
 #include "model/edit.h"
 #include "model/tape.h"
-#include "shell/start_page.h"
 #include "stages/parts/parts_stage.h"
 #include "stages/survey/guided_page.h"
 #include "stages/survey/survey_drawing.h"
@@ -15,6 +14,7 @@
 #include "support/suite.h"
 #include "support/window_hand.h"
 #include "survey/survey.h"
+#include "window/start_page.h"
 
 #include <QCheckBox>
 #include <QImage>
@@ -30,7 +30,7 @@ using namespace gabarit::app;
 class GuidedTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
-    SurveyStage* survey() { return window_->survey(); }
+    SurveyStage* survey() { return window_->stage<SurveyStage>(); }
     GuidedPage* guided() { return survey()->guided(); }
     void type(const char* field, const QString& text) { WindowHand::type(survey()->form(), field, text); }
     void pick(const char* field, const QString& words) { WindowHand::pick(survey()->form(), field, words); }
@@ -217,7 +217,7 @@ private slots:
 
     void theNotebook() {
         QVERIFY(window_->openDemo());
-        window_->goToStage(Stage::Survey);
+        window_->goToStage(QStringLiteral("survey"));
         survey()->showKind(SurveyKind::Areas);
         QVERIFY(survey()->list()->count() >= 12);
         const auto state = [&] { return survey::surveyState(project(), store::defaultRuleBook()).areas[0].state; };
@@ -251,7 +251,7 @@ private slots:
         const model::PartId part = changed.parts->front().id;
         session().change("size", std::move(changed));
         settle();
-        window_->goToStage(Stage::Parts);
+        window_->goToStage(QStringLiteral("parts"));
         const auto& searches = session().reports()->with<fit::FitReport>().free_room.searches;
         const auto search =
             std::find_if(searches.begin(), searches.end(), [&](const auto& s) { return s.part == part; });
@@ -263,7 +263,7 @@ private slots:
         changed = project();
         changed.parts->front().home = room;
         session().change("home", std::move(changed));
-        window_->goToStage(Stage::Survey);
+        window_->goToStage(QStringLiteral("survey"));
         press("delete");
         QVERIFY(project().parts->front().home.empty());
         session().history().undo();

@@ -1,16 +1,16 @@
 // What was measured is never lost: kills, two windows on one file, changes by others, what was opened lately.
 #include "bay/bay.h"
+#include "forms/tones.h"
 #include "model/edit.h"
-#include "shell/history_step.h"
-#include "shell/keeper.h"
-#include "shell/start_page.h"
-#include "shell/tones.h"
+#include "session/history_step.h"
+#include "session/keeper.h"
 #include "stages/place/place_stage.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
+#include "window/start_page.h"
 
 #include <QDir>
 #include <QFile>

@@ -1,9 +1,8 @@
 // Weights and parts in the window: what counts, what it costs, tables out and in.
 #include "forms/entry_form.h"
+#include "forms/tones.h"
 #include "ledger/parts.h"
-#include "shell/main_window.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/session.h"
 #include "stages/parts/parts_stage.h"
 #include "stages/weights/weights_stage.h"
 #include "store/project_file.h"
@@ -11,6 +10,7 @@
 #include "support/window_hand.h"
 #include "weights/axle_loads.h"
 #include "weights/hoist.h"
+#include "window/main_window.h"
 
 #include <QComboBox>
 #include <QFile>
@@ -29,8 +29,8 @@ class LedgerWindowTest : public QObject, tests::WindowHand {
 
     QTemporaryDir folder_;
 
-    WeightsStage* weights() { return window_->weights(); }
-    PartsStage* parts() { return window_->parts(); }
+    WeightsStage* weights() { return window_->stage<WeightsStage>(); }
+    PartsStage* parts() { return window_->stage<PartsStage>(); }
     int rowOf(QTableWidget* table, const QString& key) {
         for (int r = 0; r < table->rowCount(); ++r)
             if (table->item(r, 0)->data(Qt::UserRole).toString() == key) return r;
@@ -46,7 +46,7 @@ private slots:
     void cleanup() { window_.reset(); }
 
     void itemsOffAndOn() {
-        window_->goToStage(Stage::Weights);
+        window_->goToStage(QStringLiteral("weights"));
         const double front = *session().reports()->of<weights::AxleLoadReport>()->front.load_kg,
                      rear = *session().reports()->of<weights::AxleLoadReport>()->rear.load_kg;
         // The driver: 80 kg at 1350 of 2650.
@@ -81,7 +81,7 @@ private slots:
         session().usePlacement({"second-try"});
         settle();
         QCOMPARE(total->text(), QStringLiteral("In all: go; do not cut yet"));
-        window_->goToStage(Stage::Weights);
+        window_->goToStage(QStringLiteral("weights"));
         const double sure = *session().reports()->of<weights::AxleLoadReport>()->front.accuracy_kg;
         const int engine = rowOf(weights()->table(), QStringLiteral("mass:0"));
         weights()->table()->setCurrentCell(engine, 0);
@@ -103,7 +103,7 @@ private slots:
     }
 
     void aLoadOfOnesOwnAndItsLimits() {
-        window_->goToStage(Stage::Weights);
+        window_->goToStage(QStringLiteral("weights"));
         QTest::mouseClick(weights()->button(QStringLiteral("add")), Qt::LeftButton);
         type(weights()->form(), "name", QStringLiteral("Passenger"));
         type(weights()->form(), "mass", QStringLiteral("165 lb"));
@@ -123,7 +123,7 @@ private slots:
 
     /// A part that sits at a body goes where the body goes.
     void placeFromABody() {
-        window_->goToStage(Stage::Parts);
+        window_->goToStage(QStringLiteral("parts"));
         QTest::mouseClick(parts()->button(QStringLiteral("add")), Qt::LeftButton);
         type(parts()->form(), "name", QStringLiteral("Bigger battery"));
         pick(parts()->form(), "on_car", QStringLiteral("put on"));
@@ -144,7 +144,7 @@ private slots:
     }
 
     void whatItCosts() {
-        window_->goToStage(Stage::Parts);
+        window_->goToStage(QStringLiteral("parts"));
         const ledger::PartsReport before = ledger::parts(project());
         QTest::mouseClick(parts()->button(QStringLiteral("add")), Qt::LeftButton);
         type(parts()->form(), "name", QStringLiteral("Shaft loop"));
@@ -170,7 +170,7 @@ private slots:
     }
 
     void tablesOutAndIn() {
-        window_->goToStage(Stage::Parts);
+        window_->goToStage(QStringLiteral("parts"));
         const QString path = folder_.filePath(QStringLiteral("parts.csv"));
         QVERIFY(parts()->writeTable(path));
         QFile file(path);

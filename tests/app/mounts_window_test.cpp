@@ -1,13 +1,13 @@
 // The mounts in the window: shown, swung, changed in one step, made into metal, signed, mirrored, printed.
 #include "fit/fit_report.h"
-#include "gauges/gauge_strip.h"
+#include "forms/tones.h"
 #include "mounts/apply.h"
 #include "mounts/mounts.h"
-#include "shell/tones.h"
 #include "stages/mounts/mounts_stage.h"
 #include "stages/mounts/mounts_view.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
+#include "window/gauge_strip.h"
 
 #include <QFile>
 #include <QLabel>
@@ -22,7 +22,7 @@ using namespace gabarit::app;
 class MountsWindowTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
-    MountsStage* stage() { return window_->mounts(); }
+    MountsStage* stage() { return window_->stage<MountsStage>(); }
     const model::Mounts& mounts() { return *project().mounts; }
     const mounts::MountsReport& report() { return *session().reports()->of<mounts::MountsReport>(); }
     QPushButton* button(const char* name) {
@@ -64,7 +64,7 @@ class MountsWindowTest : public QObject, tests::WindowHand {
     void openDemo(int which = 0) {
         QVERIFY(window_->openDemo(which));
         settle();
-        window_->goToStage(Stage::Mounts);
+        window_->goToStage(QStringLiteral("mounts"));
         settle();
     }
 
@@ -125,7 +125,7 @@ private slots:
         pressNamed("play");
         QVERIFY(stage()->view()->playing());
         QTRY_VERIFY(stage()->view()->grab().toImage() != still); // it swings
-        window_->goToStage(Stage::Place);                        // nothing runs that is not seen
+        window_->goToStage(QStringLiteral("place"));             // nothing runs that is not seen
         QVERIFY(!stage()->view()->playing());
     }
     void aBracketIsMade() {
@@ -233,7 +233,7 @@ private slots:
     }
     void fromNothing() {
         session().newProject();
-        window_->goToStage(Stage::Mounts);
+        window_->goToStage(QStringLiteral("mounts"));
         settle();
         QCOMPARE(stage()->list()->count(), 0);
         for (const char* kind :
@@ -282,7 +282,7 @@ private slots:
     }
     void theGaugeLeadsThere() {
         openDemo();
-        window_->goToStage(Stage::Place);
+        window_->goToStage(QStringLiteral("place"));
         QTest::mouseClick(const_cast<GaugeButton*>(window_->gauges()->button("mounts")), Qt::LeftButton);
         QVERIFY(stage()->isVisible());
         QCOMPARE(stage()->key(), QStringLiteral("crossmember:gearbox-crossmember"));
@@ -291,10 +291,10 @@ private slots:
         openDemo();
         QTemporaryDir folder;
         const QString path = folder.filePath(QStringLiteral("jig.pdf"));
-        QVERIFY(window_->printJigSheet(path));
+        QVERIFY(window_->print(QStringLiteral("jig"), path));
         QFile file(path);
         QVERIFY(file.open(QIODevice::ReadOnly) && file.read(5) == "%PDF-");
-        QVERIFY(!window_->printJigSheet(folder.filePath(QStringLiteral("nowhere/jig.pdf"))));
+        QVERIFY(!window_->print(QStringLiteral("jig"), folder.filePath(QStringLiteral("nowhere/jig.pdf"))));
     }
 };
 

@@ -1,13 +1,12 @@
 // Between two tries with the jack: the list's advice by keyboard, forms and panels, pins, measured gaps, commands.
+#include "all_stages/all.h"
 #include "bay/bay.h"
 #include "fit/fit_report.h"
 #include "fit/words.h"
 #include "forms/entry_form.h"
+#include "forms/tones.h"
 #include "make/compare.h"
-#include "shell/commands.h"
-#include "shell/main_window.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/session.h"
 #include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
 #include "stages/place/measured_block.h"
@@ -20,6 +19,8 @@
 #include "support/suite.h"
 #include "support/window_hand.h"
 #include "weights/hoist.h"
+#include "window/commands.h"
+#include "window/main_window.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -42,7 +43,7 @@ using Eigen::Vector3d;
 class PlaceTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
-    PlaceStage* place() { return window_->place(); }
+    PlaceStage* place() { return window_->stage<PlaceStage>(); }
     int overlaps(bool crossmemberToo) {
         int count = 0;
         for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
@@ -100,7 +101,7 @@ private slots:
         const study::Finding& first = session().reports()->findings.front();
         QVERIFY(first.title.find("comes too near the front axle") != std::string::npos);
         QVERIFY(first.state && first.detail.find("Front axle at full bump") == 0);
-        place()->leadTo(first);
+        place()->leadTo(QString::fromStdString(first.id));
         QVERIFY(session().movedTo());
         QCOMPARE(session().movedTo()->front(), 105.0);
         QCOMPARE(movement->slider(0)->value(), 1000);
@@ -144,9 +145,9 @@ private slots:
         QVERIFY(session().sweeps().empty());
 
         // Its travel shortened there is nothing left in the way; one step, undone as such.
-        window_->goToStage(Stage::Survey);
-        window_->survey()->showKind(SurveyKind::Motions);
-        type(window_->survey()->form(), "bump", QStringLiteral("70"));
+        window_->goToStage(QStringLiteral("survey"));
+        window_->stage<SurveyStage>()->showKind(SurveyKind::Motions);
+        type(window_->stage<SurveyStage>()->form(), "bump", QStringLiteral("70"));
         QCOMPARE(session().history().undoText(), QStringLiteral("the travel up"));
         settle();
         for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
@@ -157,8 +158,8 @@ private slots:
     }
 
     void whatMovesIsSaidInTheSurvey() {
-        window_->goToStage(Stage::Survey);
-        SurveyStage* survey = window_->survey();
+        window_->goToStage(QStringLiteral("survey"));
+        SurveyStage* survey = window_->stage<SurveyStage>();
         survey->showKind(SurveyKind::Motions);
         const int before = survey->list()->count();
         press(survey->button(QStringLiteral("new")));
@@ -186,7 +187,7 @@ private slots:
         while (session().history().canUndo()) session().history().undo();
         QCOMPARE(static_cast<int>(project().vehicle->motions.size()), before);
 
-        window_->goToStage(Stage::Place);
+        window_->goToStage(QStringLiteral("place"));
         place()->showSide(QStringLiteral("setup"));
         type(place()->setup()->form(), "rock_roll", QStringLiteral("3"));
         QCOMPARE(placement().rocking.roll_deg, 3.0);
@@ -315,7 +316,7 @@ private slots:
         place()->showSide(QStringLiteral("measured"));
         MeasuredBlock* measured = place()->measured();
         for (const study::Finding& finding : session().reports()->findings)
-            if (finding.title.find("Turbo turbine") == 0) place()->leadTo(finding);
+            if (finding.title.find("Turbo turbine") == 0) place()->leadTo(QString::fromStdString(finding.id));
         auto* planned = measured->form()->findChild<QLabel*>(QStringLiteral("planned"));
         double plan_mm = 0;
         for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
@@ -391,8 +392,8 @@ private slots:
         window_->resize(853, 533);
         QCoreApplication::processEvents();
         QCOMPARE(window_->size(), QSize(853, 533));
-        for (const Stage stage : {Stage::Survey, Stage::Place, Stage::Weights, Stage::Parts, Stage::Rules}) {
-            window_->goToStage(stage);
+        for (const StagePlug* plug : allStages()) {
+            window_->goToStage(QLatin1String(plug->id));
             QCoreApplication::processEvents();
             QCOMPARE(window_->size(), QSize(853, 533));
             for (const QLabel* label : window_->findChildren<QLabel*>()) {

@@ -2,9 +2,10 @@
 // its seed. Nothing may crash, warn, or hold the window. GABARIT_ACTIONS, GABARIT_SEED, GABARIT_FILE (a project that is
 // worked on and saved, for kill-rounds), GABARIT_LONGEST_TURN_MS (longer turns of the interface thread are failures; 0:
 // told only): scripts/random-input.
+#include "all_stages/all.h"
 #include "bay/elevation_view.h"
-#include "shell/keeper.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "session/keeper.h"
 #include "store/project_file.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
@@ -256,9 +257,10 @@ class RandomTest : public QObject, tests::WindowHand {
                               Qt::NoScrollPhase, false);
             QApplication::sendEvent(under, &wheel);
         } else if (what < 97) {
-            const int stage = any(stage_count);
-            doing(QStringLiteral("stage %1").arg(stage));
-            window_->goToStage(static_cast<Stage>(stage));
+            const auto& stages = allStages();
+            const StagePlug* stage = stages[static_cast<std::size_t>(any(static_cast<int>(stages.size())))];
+            doing(QStringLiteral("stage %1").arg(QLatin1String(stage->id)));
+            window_->goToStage(QLatin1String(stage->id));
         } else if (what < 98) {
             doing(QStringLiteral("another size"));
             window_->resize(of<QSize>({{1280, 800}, {853, 533}, {1600, 1000}}));

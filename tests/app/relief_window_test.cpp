@@ -1,9 +1,9 @@
 // Relief in the window: a pocket cut for what is in the way, dragged, restored, set aside, signed, undone; tubes and
 // plates made and printed.
 #include "fit/fit_report.h"
+#include "forms/tones.h"
 #include "relief/apply.h"
 #include "relief/relief.h"
-#include "shell/tones.h"
 #include "stages/relief/relief_stage.h"
 #include "stages/relief/relief_view.h"
 #include "support/suite.h"
@@ -25,7 +25,7 @@ using namespace gabarit::app;
 class ReliefWindowTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
-    ReliefStage* stage() { return window_->relief(); }
+    ReliefStage* stage() { return window_->stage<ReliefStage>(); }
     const model::Relief& relief() { return *project().relief; }
     const relief::PocketReport& report() { return session().reports()->of<relief::ReliefReport>()->pockets.front(); }
     QPushButton* button(const char* name) {
@@ -63,12 +63,12 @@ class ReliefWindowTest : public QObject, tests::WindowHand {
         without.relief.reset();
         session().change(QStringLiteral("without relief"), std::move(without));
         settle();
-        window_->goToStage(Stage::Relief);
+        window_->goToStage(QStringLiteral("relief"));
         settle();
     }
     void propose() {
         act("for:crossmember");
-        QTRY_VERIFY_WITH_TIMEOUT(!stage()->proposing() && project().relief, 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!stage()->searching() && project().relief, 60000);
         settle();
     }
 
@@ -111,7 +111,7 @@ private slots:
     void waysSideBySide() {
         openRelief(true);
         act("ways:front-crossmember");
-        QTRY_VERIFY_WITH_TIMEOUT(!stage()->proposing() && button("way:0"), 120000);
+        QTRY_VERIFY_WITH_TIMEOUT(!stage()->searching() && button("way:0"), 120000);
         QStringList texts;
         for (int i = 0; button(qPrintable(QStringLiteral("way:%1").arg(i))); ++i)
             texts << button(qPrintable(QStringLiteral("way:%1").arg(i)))->toolTip();
@@ -252,7 +252,7 @@ private slots:
         settle();
         QCOMPARE(relief().holes.size(), std::size_t(1));
         const QTemporaryDir folder;
-        QVERIFY(window_->printTemplates(folder.path()));
+        QVERIFY(window_->print(QStringLiteral("templates"), folder.path()));
         QVERIFY(QFile::exists(folder.filePath(QStringLiteral("templates-a4.pdf"))));
         QVERIFY(QDir(folder.path()).entryList({QStringLiteral("*.dxf")}).size() >= 1);
     }
@@ -263,13 +263,13 @@ private slots:
         settle();
         type(stage()->form(), "depth", QStringLiteral("70"));
         settle();
-        window_->goToStage(Stage::Place);
+        window_->goToStage(QStringLiteral("place"));
         std::string finding;
         for (const auto& f : session().reports()->findings)
             if (f.discipline == "relief") finding = f.id;
         QVERIFY(!finding.empty());
-        window_->goToStage(Stage::Relief);
-        stage()->leadTo(finding);
+        window_->goToStage(QStringLiteral("relief"));
+        stage()->leadTo(QString::fromStdString(finding));
         QVERIFY(stage()->key().startsWith(QStringLiteral("pocket:")));
     }
 };

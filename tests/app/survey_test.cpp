@@ -2,10 +2,9 @@
 #include "bay/bay.h"
 #include "fit/fit_report.h"
 #include "forms/entry_form.h"
+#include "forms/tones.h"
 #include "model/edit.h"
-#include "shell/main_window.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/session.h"
 #include "stages/rules/rules_stage.h"
 #include "stages/survey/survey_stage.h"
 #include "store/project_file.h"
@@ -13,6 +12,7 @@
 #include "support/suite.h"
 #include "support/window_hand.h"
 #include "weights/hoist.h"
+#include "window/main_window.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -33,7 +33,7 @@ class SurveyTest : public QObject, tests::WindowHand {
 
     QTemporaryDir folder_;
 
-    SurveyStage* survey() { return window_->survey(); }
+    SurveyStage* survey() { return window_->stage<SurveyStage>(); }
 
     void press(const char* name) { WindowHand::press(survey()->button(QString::fromLatin1(name))); }
     void type(const char* field, const QString& text) { WindowHand::type(survey()->form(), field, text); }
@@ -317,8 +317,8 @@ private slots:
             return model::Verdict::Unknown;
         };
         QCOMPARE(verdict(), model::Verdict::Go); // 20 against 10, ±3
-        window_->goToStage(Stage::Rules);
-        RulesStage* rules = window_->rules();
+        window_->goToStage(QStringLiteral("rules"));
+        RulesStage* rules = window_->stage<RulesStage>();
         rules->choose(QStringLiteral("sump-crossmember"));
         auto* line = rules->form()->findChild<QLineEdit*>(QStringLiteral("rest_certifier"));
         QVERIFY(line);

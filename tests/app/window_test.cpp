@@ -2,10 +2,8 @@
 #include "bay/bay.h"
 #include "fit/fit_report.h"
 #include "fit/words.h"
-#include "gauges/gauge_strip.h"
-#include "shell/main_window.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "session/session.h"
 #include "stages/place/bodies_list.h"
 #include "stages/place/findings_list.h"
 #include "stages/place/nudge_bar.h"
@@ -16,6 +14,8 @@
 #include "store/rule_book.h"
 #include "support/suite.h"
 #include "weights/axle_loads.h"
+#include "window/gauge_strip.h"
+#include "window/main_window.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -51,8 +51,8 @@ class WindowTest : public QObject {
     QTemporaryDir folder_;
 
     Session& session() { return window_->session(); }
-    ElevationView* side() { return window_->place()->bay()->view(Elevation::Side); }
-    NudgeBar* nudges() { return window_->place()->nudges(); }
+    ElevationView* side() { return window_->stage<PlaceStage>()->bay()->view(Elevation::Side); }
+    NudgeBar* nudges() { return window_->stage<PlaceStage>()->nudges(); }
     const model::Placement& placement() { return *model::activePlacement(*session().project()); }
 
     void settle() {
@@ -67,7 +67,7 @@ class WindowTest : public QObject {
         box->setCurrentIndex(box->findText(text));
     }
     void type(const char* field, const QString& text) {
-        SidedField* line = window_->place()->pose()->field(QString::fromLatin1(field));
+        SidedField* line = window_->stage<PlaceStage>()->pose()->field(QString::fromLatin1(field));
         line->setFocus();
         line->selectAll();
         QTest::keyClicks(line, text);
@@ -85,9 +85,9 @@ class WindowTest : public QObject {
             QVERIFY(shown->accessibleName().contains(QString::fromStdString(g.value)));
         }
         for (const fit::Room& r : reports.with<fit::FitReport>().room->rooms)
-            QVERIFY(window_->place()->room()->text().contains(
+            QVERIFY(window_->stage<PlaceStage>()->room()->text().contains(
                 QString::fromStdString(fit::wayWords(*session().project(), r.way, r.amount, session().shown()))));
-        const auto cards = window_->place()->findings()->cards();
+        const auto cards = window_->stage<PlaceStage>()->findings()->cards();
         QCOMPARE(cards.size(), reports.findings.size());
         for (std::size_t i = 0; i < cards.size(); ++i) {
             QCOMPARE(cards[i]->finding().id, reports.findings[i].id);
@@ -221,7 +221,7 @@ private slots:
         QVERIFY(std::abs(height(670) - gearbox - 22.86) < 0.1);
         QVERIFY(std::abs(height(-640) - nose) < 0.1);
         session().history().undo();
-        auto* pivot = window_->place()->pose()->findChild<QComboBox*>(QStringLiteral("pivot"));
+        auto* pivot = window_->stage<PlaceStage>()->pose()->findChild<QComboBox*>(QStringLiteral("pivot"));
         pivot->setCurrentIndex(pivot->findText(QStringLiteral("gearbox mount")));
         emit pivot->activated(pivot->currentIndex());
         QCOMPARE(placement().pivot, model::Pivot::GearboxMount);
@@ -281,7 +281,7 @@ private slots:
     void listLeadsToThePlaceAndTriesTheMove() {
         QVERIFY(window_->openDemo());
         settle();
-        const FindingCard* card = window_->place()->findings()->cards().front();
+        const FindingCard* card = window_->stage<PlaceStage>()->findings()->cards().front();
         const study::Finding finding = card->finding();
         QPushButton *show = nullptr, *tryIt = nullptr;
         for (QPushButton* button : card->findChildren<QPushButton*>())
@@ -309,7 +309,7 @@ private slots:
         QVERIFY(window_->lookout().selected().find("vehicle/bonnet") != std::string::npos);
         // Its card, far down the list, is brought into sight.
         const auto seen = [this] {
-            for (const FindingCard* card : window_->place()->findings()->cards())
+            for (const FindingCard* card : window_->stage<PlaceStage>()->findings()->cards())
                 if (card->finding().id == window_->lookout().selected()) return !card->visibleRegion().isEmpty();
             return false;
         };
@@ -346,8 +346,8 @@ private slots:
     void bodiesCanBeHiddenAndSeenThrough() {
         QVERIFY(window_->openDemo());
         settle();
-        window_->place()->showSide(QStringLiteral("bodies"));
-        BodiesList* bodies = window_->place()->bodies();
+        window_->stage<PlaceStage>()->showSide(QStringLiteral("bodies"));
+        BodiesList* bodies = window_->stage<PlaceStage>()->bodies();
         QListWidget* list = bodies->list();
         const auto found = list->findItems(QStringLiteral("Bonnet"), Qt::MatchStartsWith);
         QCOMPARE(found.size(), 1);
@@ -388,12 +388,12 @@ private slots:
         QVERIFY(window_->openDemo());
         settle();
         const int pairs = session().reports()->with<fit::FitReport>().clearance->pairs_checked;
-        window_->place()->showSide(QStringLiteral("bodies"));
-        QListWidget* list = window_->place()->bodies()->list();
+        window_->stage<PlaceStage>()->showSide(QStringLiteral("bodies"));
+        QListWidget* list = window_->stage<PlaceStage>()->bodies()->list();
         const auto take = [&](const QString& name) {
             list->clearSelection();
             list->findItems(name, Qt::MatchStartsWith).front()->setSelected(true);
-            for (QPushButton* button : window_->place()->bodies()->findChildren<QPushButton*>())
+            for (QPushButton* button : window_->stage<PlaceStage>()->bodies()->findChildren<QPushButton*>())
                 if (button->text() == QStringLiteral("Take in hand")) button->click();
         };
         take(QStringLiteral("Battery"));
@@ -470,7 +470,7 @@ private slots:
         settle();
         const auto bonnet = [this] { return window_->gauges()->button("bonnet")->gauge(); };
         QCOMPARE(bonnet().verdict, model::Verdict::NoGo); // 12.2 mm where the certifier wants 15
-        QComboBox* school = window_->place()->school();
+        QComboBox* school = window_->stage<PlaceStage>()->school();
         school->setCurrentIndex(school->findData(QStringLiteral("shop")));
         emit school->activated(school->currentIndex());
         windowAgreesWithCore();
@@ -496,7 +496,7 @@ private slots:
         quantity::Shown sixteenths = quantity::Shown::Inches;
         sixteenths.length = quantity::LengthStyle::Sixteenths;
         session().setShown(sixteenths);
-        SidedField* x = window_->place()->pose()->field(QStringLiteral("x"));
+        SidedField* x = window_->stage<PlaceStage>()->pose()->field(QStringLiteral("x"));
         QCOMPARE(x->text(), QStringLiteral("≈ 18 1/2 in back")); // 470 mm = 18.504 in
         QVERIFY(x->toolTip().contains(QStringLiteral("+0.004")));
         const double before = placement().position_mm.x();
@@ -538,9 +538,9 @@ private slots:
         QVERIFY(window_->openDemo());
         settle();
         const QString path = folder_.filePath(QStringLiteral("fit.pdf"));
-        QVERIFY(window_->printFitSheet(path));
+        QVERIFY(window_->print(QStringLiteral("fit"), path));
         QVERIFY(QFileInfo(path).size() > 10000);
-        QVERIFY(!window_->printFitSheet(QStringLiteral("/nonexistent/x.pdf")));
+        QVERIFY(!window_->print(QStringLiteral("fit"), QStringLiteral("/nonexistent/x.pdf")));
         QVERIFY(window_->noticeText().contains(QStringLiteral("not printed")));
     }
 
@@ -551,7 +551,8 @@ private slots:
         settle();
         QTRY_VERIFY_WITH_TIMEOUT(window_->gauges()->button("tightest")->gauge().value.find(" in") != std::string::npos,
                                  patience_ms);
-        QVERIFY(window_->place()->pose()->field(QStringLiteral("x"))->text().contains(QStringLiteral(" in")));
+        QVERIFY(
+            window_->stage<PlaceStage>()->pose()->field(QStringLiteral("x"))->text().contains(QStringLiteral(" in")));
     }
 
     void wordsFitAndEverythingHasAName() {

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "forms/entry_form.h"
-#include "shell/main_window.h"
-#include "shell/session.h"
+#include "session/session.h"
+#include "window/main_window.h"
 
 #include <QComboBox>
 #include <QLineEdit>

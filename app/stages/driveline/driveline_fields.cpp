@@ -1,9 +1,9 @@
 #include "stages/driveline/driveline_fields.h"
 
-#include "forms/editing.h"
+#include "fields/editing.h"
+#include "fields/survey_forms.h"
 #include "forms/text.h"
 #include "model/project.h"
-#include "stages/survey/survey_forms.h"
 
 #include <algorithm>
 

@@ -1,9 +1,9 @@
 #include "stages/driveline/reading_bar.h"
 
 #include "forms/text.h"
-#include "shell/instrument.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "kit/instrument.h"
+#include "session/session.h"
 
 #include <QComboBox>
 #include <QDateTime>

@@ -1,6 +1,6 @@
 #include "stages/mounts/mounts_fields.h"
 
-#include "forms/editing.h"
+#include "fields/editing.h"
 #include "forms/text.h"
 #include "mounts/apply.h"
 #include "mounts/mounts.h"

@@ -1,32 +1,24 @@
 #include "stages/mounts/mounts_stage.h"
 
 #include "discipline/check_words.h"
+#include "fields/editing.h"
 #include "fit/fit_report.h"
-#include "forms/editing.h"
+#include "forms/tones.h"
 #include "make/bracket_route.h"
 #include "model/edit.h"
 #include "mounts/apply.h"
 #include "mounts/mounts.h"
 #include "placed/scene.h"
-#include "shell/tones.h"
-#include "stages/check_sheet.h"
+#include "session/job.h"
 #include "stages/mounts/mounts_fields.h"
 #include "stages/mounts/mounts_view.h"
 #include "store/rule_book.h"
 #include "weights/driven_load.h"
 
 #include <QComboBox>
-#include <QDate>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QLineEdit>
-#include <QListWidget>
-#include <QMenu>
-#include <QProgressBar>
 #include <QPushButton>
-#include <QScrollArea>
-#include <QTableWidget>
-#include <QVBoxLayout>
 
 #include <algorithm>
 
@@ -35,62 +27,12 @@ namespace {
 
 using mounts::Which;
 
-constexpr int list_width_px = 170, form_width_px = 322, below_height_px = 214;
-
-QString caution(const char* thing) { return q(model::cautionAbout(store::defaultRuleBook(), thing)); }
-
 /// Which checks speak of a thing: those whose ids begin with its id.
 bool speaksOf(const model::Check& check, const std::string& id) { return check.id.rfind(id + "/", 0) == 0; }
-
-std::vector<StageItem> itemsOf(const model::Project& project, const study::Reports* reports) {
-    std::vector<StageItem> out;
-    if (!project.mounts) return out;
-    const model::Mounts& m = *project.mounts;
-    const mounts::MountsReport* report =
-        reports && reports->of<mounts::MountsReport>() ? &*reports->of<mounts::MountsReport>() : nullptr;
-    const auto verdictOf = [&](const std::string& id) {
-        std::optional<model::Verdict> out_verdict;
-        if (report && report->usable) {
-            out_verdict = model::Verdict::Go;
-            for (const model::Check& check : report->checks)
-                if (speaksOf(check, id)) out_verdict = model::worse(*out_verdict, check.verdict);
-        }
-        return out_verdict;
-    };
-    const auto list = [&](const char* kind, const auto& items, bool judged) {
-        for (const auto& item : items)
-            out.push_back({QLatin1String(kind) + q(item.id), q(item.name),
-                           judged ? verdictOf(item.id) : std::optional<model::Verdict>()});
-    };
-    {
-        StageItem unit{QStringLiteral("unit"), QObject::tr("The unit, how it shakes"), {}};
-        if (report && report->usable) {
-            unit.verdict = model::Verdict::Go;
-            for (const model::Check& check : report->checks)
-                if (check.id.rfind("mode", 0) == 0 || check.id == "second-order" || check.id == "layout")
-                    unit.verdict = model::worse(*unit.verdict, check.verdict);
-        }
-        out.push_back(std::move(unit));
-    }
-    list("mount:", m.mounts, true);
-    list("crossmember:", m.crossmembers, true);
-    list("frame:", m.frames, true);
-    list("old:", m.old_mounts, false);
-    for (std::size_t i = 0; i < m.old_mounts.size(); ++i) {
-        const char* const states[] = {"stays", "planned to go", "gone"};
-        out[out.size() - m.old_mounts.size() + i].words +=
-            QLatin1Char('\n') + QObject::tr(states[static_cast<int>(m.old_mounts[i].state)]);
-    }
-    list("row:", m.rows, false);
-    list("seat:", m.seats, false);
-    list("isolator:", m.isolators, false);
-    return out;
+bool speaksOfUnit(const model::Check& check) {
+    return check.id.rfind("mode", 0) == 0 || check.id == "second-order" || check.id == "layout";
 }
 
-template <class List>
-void idsInto(std::vector<std::string>& out, const List& list) {
-    for (const auto& item : list) out.push_back(item.id);
-}
 std::vector<std::string> allIds(const model::Mounts& m) {
     std::vector<std::string> out;
     idsInto(out, m.mounts);
@@ -116,12 +58,9 @@ QString standingWords(const mounts::Standing& s, const quantity::Shown& shown) {
 } // namespace
 
 MountsStage::MountsStage(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), list_(new QListWidget(this)), view_(new MountsView(this)),
-      look_(new QComboBox(this)), play_(new QPushButton(tr("Play"), this)), checks_(makeCheckSheet(this)),
-      words_(new QLabel(this)), caution_(new QLabel(this)), progress_(new QProgressBar(this)),
-      who_(new QLineEdit(this)), help_(new QVBoxLayout), form_(new EntryForm(this)) {
-    list_->setAccessibleName(tr("Mounts, crossmembers, frames, seats"));
-    list_->setWordWrap(true);
+    : DisciplineStage(session, {tr("Mounts, crossmembers, frames, seats"), tr("add to the mounts"), 170, 322, 214},
+                      parent),
+      view_(new MountsView(this)), look_(new QComboBox(this)), play_(new QPushButton(tr("Play"), this)) {
     look_->setObjectName(QStringLiteral("look"));
     look_->setAccessibleName(tr("Load or way of shaking"));
     look_->setMinimumHeight(target_px);
@@ -129,146 +68,78 @@ MountsStage::MountsStage(Session& session, QWidget* parent)
     play_->setObjectName(QStringLiteral("play"));
     play_->setMinimumHeight(target_px);
     play_->setCheckable(true);
-    progress_->hide();
-    who_->setObjectName(QStringLiteral("who"));
-    who_->setPlaceholderText(tr("Who signs"));
-    who_->setAccessibleName(tr("Who signs"));
-    who_->setMinimumHeight(target_px);
-    for (QLabel* label : {words_, caution_}) {
-        label->setWordWrap(true);
-        label->setTextFormat(Qt::PlainText);
-    }
-    caution_->setForegroundRole(QPalette::PlaceholderText);
-
-    auto* left = new QVBoxLayout;
-    left->setContentsMargins(12, 14, 0, 14);
-    left->setSpacing(8);
-    left->addWidget(list_, 1);
-    auto* make = new QPushButton(tr("New"), this);
-    make->setObjectName(QStringLiteral("new"));
-    make->setMinimumHeight(target_px);
-    auto* menu = new QMenu(make);
-    const std::pair<const char*, QString> kinds[] = {{"mount", tr("Mount")},
-                                                     {"crossmember", tr("Crossmember under the gearbox")},
-                                                     {"row", tr("Row of holes along a rail")},
-                                                     {"seat", tr("Seat of the old engine")},
-                                                     {"frame", tr("Frame on seats")},
-                                                     {"old", tr("Old mount")},
-                                                     {"isolator", tr("Isolator of your own")}};
-    for (const auto& [kind, text] : kinds) {
-        QAction* action = menu->addAction(text);
-        action->setObjectName(QStringLiteral("new_") + QLatin1String(kind));
-        connect(action, &QAction::triggered, this, [this, kind = QString::fromLatin1(kind)] { add(kind); });
-    }
-    make->setMenu(menu);
-    left->addWidget(make);
-    const auto button = [&](const char* name, const QString& text, void (MountsStage::*act)()) {
-        auto* made = new QPushButton(text, this);
-        made->setObjectName(QString::fromLatin1(name));
-        made->setMinimumHeight(target_px);
-        connect(made, &QPushButton::clicked, this, act);
-        left->addWidget(made);
-        return made;
-    };
-    mirror_ = button("mirror", tr("Mirror to the other side"), &MountsStage::mirror);
-    delete_ = button("delete", tr("Delete"), &MountsStage::remove);
-
-    auto* middle = new QVBoxLayout;
-    middle->setContentsMargins(12, 14, 12, 10);
-    middle->setSpacing(6);
     auto* tools = new QHBoxLayout;
     auto* name = new QLabel(tr("Show"), this);
     name->setBuddy(look_);
     tools->addWidget(name);
     tools->addWidget(look_, 1);
     tools->addWidget(play_);
-    middle->addLayout(tools);
-    middle->addWidget(view_, 1);
-    auto* below = new QScrollArea(this);
-    below->setWidgetResizable(true);
-    below->setFrameShape(QFrame::NoFrame);
-    below->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    below->setFixedHeight(below_height_px);
-    auto* inner = new QWidget(below);
-    auto* column = new QVBoxLayout(inner);
-    column->setContentsMargins(0, 0, 6, 0);
-    column->setSpacing(6);
-    column->addWidget(words_);
-    column->addWidget(progress_);
-    help_->setSpacing(4);
-    column->addLayout(help_);
-    column->addWidget(who_);
-    column->addWidget(checks_);
-    column->addWidget(caution_);
-    column->addStretch();
-    below->setWidget(inner);
-    middle->addWidget(below);
-    list_->setFixedWidth(list_width_px);
-    form_->setFixedWidth(form_width_px);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->addLayout(left);
-    row->addLayout(middle, 1);
-    row->addWidget(form_);
+    setDrawing(view_, tools);
+    addKind("mount", tr("Mount"));
+    addKind("crossmember", tr("Crossmember under the gearbox"));
+    addKind("row", tr("Row of holes along a rail"));
+    addKind("seat", tr("Seat of the old engine"));
+    addKind("frame", tr("Frame on seats"));
+    addKind("old", tr("Old mount"));
+    addKind("isolator", tr("Isolator of your own"));
+    mirror_ = addButton("mirror", tr("Mirror to the other side"), [this] { mirror(); });
 
-    connect(list_, &QListWidget::currentRowChanged, this, [this] {
-        if (filling_) return;
-        wanted_ = key();
-        refreshBody();
-    });
     connect(look_, &QComboBox::currentIndexChanged, this, [this] {
         if (filling_) return;
         play_->setChecked(false);
-        refreshBody();
+        refresh();
     });
     connect(play_, &QPushButton::toggled, this, [this](bool on) {
         view_->play(on);
         play_->setText(on ? tr("Stop") : tr("Play"));
     });
-    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
-    connect(this, &MountsStage::tuningProgress, this, [this](int done, int all) {
-        progress_->setMaximum(all);
-        progress_->setValue(done);
-    });
-    connect(this, &MountsStage::tuningDone, this, [this](int search) {
-        if (search != search_) return; // of one that was stopped as it ended
-        if (tuner_.joinable()) tuner_.join();
-        tuned_ = std::move(found_);
-        progress_->hide();
-        if (tuned_ && !*tuned_) emit session_.notice(q(tuned_->error().line()), true);
-        fillHelp();
-    });
-    connect(this, &MountsStage::bracketMade, this, [this](int search, bool tower) {
-        if (search != search_) return;
-        if (tuner_.joinable()) tuner_.join();
-        progress_->hide();
-        if (tuned_for_ != session_.project())
-            return emit session_.notice(tr("Something was changed meanwhile: press it again."), true);
-        take(std::move(*made_), tower ? tr("make the tower") : tr("make the bracket"));
-    });
-    const auto whenSeen = [this] {
-        if (isVisible()) refresh();
+}
+
+const StagePlug& mountsStage() {
+    static const StagePlug plug{
+        "mounts",
+        40,
+        [] { return MountsStage::tr("Mounts"); },
+        {"mounts"},
+        [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new MountsStage(session, parent); }};
+    return plug;
+}
+
+QString MountsStage::state(const study::Reports& reports) const {
+    return reports.of<mounts::MountsReport>() ? openWords(reports, {"mounts"}, tr("%1 open")) : tr("not given yet");
+}
+
+std::vector<StageItem> MountsStage::items(const model::Project& project, const study::Reports* reports) const {
+    std::vector<StageItem> out;
+    if (!project.mounts) return out;
+    const model::Mounts& m = *project.mounts;
+    const auto* report = reports ? reports->of<mounts::MountsReport>() : nullptr;
+    const bool usable = report && report->usable;
+    const auto verdictOf = [&](const std::string& id) -> std::optional<model::Verdict> {
+        if (!usable) return std::nullopt;
+        return worstAbout(report->checks, [&](const model::Check& check) { return speaksOf(check, id); });
     };
-    connect(&session_, &Session::reportsChanged, this, whenSeen);
-    connect(&session_, &Session::projectChanged, this, whenSeen);
-}
-
-MountsStage::~MountsStage() { stopTuning(); }
-
-void MountsStage::stopTuning() {
-    stop_tuning_.stop();
-    if (tuner_.joinable()) tuner_.join();
-    stop_tuning_ = StopToken();
-    ++search_;
-    progress_->hide();
-}
-
-QString MountsStage::key() const { return keyOf(list_); }
-QString MountsStage::words() const { return words_->text(); }
-
-void MountsStage::choose(const QString& key) {
-    wanted_ = key;
-    refresh();
+    const auto list = [&](const char* kind, const auto& items, bool judged) {
+        for (const auto& item : items)
+            out.push_back({QLatin1String(kind) + q(item.id), q(item.name),
+                           judged ? verdictOf(item.id) : std::optional<model::Verdict>()});
+    };
+    StageItem unit{QStringLiteral("unit"), tr("The unit, how it shakes"), {}};
+    if (usable) unit.verdict = worstAbout(report->checks, speaksOfUnit);
+    out.push_back(std::move(unit));
+    list("mount:", m.mounts, true);
+    list("crossmember:", m.crossmembers, true);
+    list("frame:", m.frames, true);
+    list("old:", m.old_mounts, false);
+    for (std::size_t i = 0; i < m.old_mounts.size(); ++i) {
+        const char* const states[] = {"stays", "planned to go", "gone"};
+        out[out.size() - m.old_mounts.size() + i].words +=
+            QLatin1Char('\n') + tr(states[static_cast<int>(m.old_mounts[i].state)]);
+    }
+    list("row:", m.rows, false);
+    list("seat:", m.seats, false);
+    list("isolator:", m.isolators, false);
+    return out;
 }
 
 void MountsStage::lookAt(const QString& what) {
@@ -276,29 +147,19 @@ void MountsStage::lookAt(const QString& what) {
     refresh();
 }
 
-void MountsStage::leadTo(const std::string& finding) {
-    const QString id = q(finding).section(QLatin1Char(':'), 1);
-    const QString first = id.section(QLatin1Char('/'), 0, 0);
-    for (const StageItem& item : itemsOf(*session_.project(), nullptr))
-        if (item.key.section(QLatin1Char(':'), 1) == first) return choose(item.key);
-    choose(QStringLiteral("unit"));
+void MountsStage::leadTo(const QString& finding) {
+    choose(QStringLiteral("unit")); // unless there is a thing of its own
+    DisciplineStage::leadTo(finding);
 }
 
-void MountsStage::showEvent(QShowEvent* event) {
-    QWidget::showEvent(event);
-    if (session_.hasProject()) refresh();
+void MountsStage::turnTo(const QString& what) {
+    choose(what.section(QLatin1Char(';'), 0, 0));
+    lookAt(what.section(QLatin1Char(';'), 1));
 }
 
-void MountsStage::refresh() {
-    if (!session_.hasProject()) return;
-    filling_ = true;
-    const auto reports = session_.reports();
-    fillItems(list_, itemsOf(*session_.project(), reports.get()), wanted_);
-    wanted_ = key();
-    fillLook();
-    filling_ = false;
-    refreshBody();
-}
+bool MountsStage::deletable(const QString& key) const { return !key.isEmpty() && key != QLatin1String("unit"); }
+
+std::vector<Field> MountsStage::fieldsOf(const QString& key) { return mountsFields(session_, key); }
 
 void MountsStage::fillLook() {
     const QString before = wanted_look_.isEmpty() ? look_->currentData().toString() : wanted_look_;
@@ -323,237 +184,209 @@ void MountsStage::fillLook() {
     }
 }
 
-void MountsStage::refreshBody() {
-    const QString chosen = key();
+void MountsStage::draw(const QString& chosen) {
+    filling_ = true;
+    fillLook();
+    filling_ = false;
     const QString what = look_->currentData().toString();
-    const bool mount = chosen.startsWith(QLatin1String("mount:"));
     view_->show(session_.reports(), what, chosen, session_.shown());
     play_->setEnabled(what.startsWith(QLatin1String("mode:")));
     if (!play_->isEnabled()) play_->setChecked(false);
-    mirror_->setEnabled(mount);
-    delete_->setEnabled(!chosen.isEmpty() && chosen != QLatin1String("unit"));
-    form_->show(mountsFields(session_, chosen), session_.shown(), chosen);
-    fillChecks();
-    fillHelp();
+    mirror_->setEnabled(isOf(chosen, "mount"));
 }
 
-void MountsStage::fillChecks() {
-    const auto reports = session_.reports();
-    checks_->setRowCount(0);
-    words_->clear();
-    caution_->clear();
-    const QString chosen = key();
-    const std::string id = chosen.section(QLatin1Char(':'), 1).toStdString();
+void MountsStage::tell(const QString& chosen, const study::Reports& reports) {
+    if (isOf(chosen, "old")) mind(caution("mounts/weld"));
+    const auto* report = reports.of<mounts::MountsReport>();
+    if (!report) return;
+    const std::string id = idOf(chosen);
     const quantity::Shown shown = session_.shown();
-    const mounts::MountsReport* report =
-        reports && reports->of<mounts::MountsReport>() ? &*reports->of<mounts::MountsReport>() : nullptr;
-    if (report) {
-        QString mountName; // it stands in the list already
-        for (const mounts::MountReport& m : report->mounts)
-            if (m.id == id) mountName = q(m.name);
-        for (const model::Check& check : report->checks) {
-            const bool here = chosen == QLatin1String("unit")
-                                  ? check.id.rfind("mode", 0) == 0 || check.id == "second-order" || check.id == "layout"
-                                  : speaksOf(check, id);
-            if (!here) continue;
-            addCheck(checks_, check, shown, mountName);
+    QString mountName; // it stands in the list already
+    for (const mounts::MountReport& m : report->mounts)
+        if (m.id == id) mountName = q(m.name);
+    const bool unit = chosen == QLatin1String("unit");
+    for (const model::Check& check : report->checks)
+        if (unit ? speaksOfUnit(check) : speaksOf(check, id)) put(check, mountName);
+    QStringList text;
+    if (unit && report->usable) {
+        text << tr("%1 on %2 mounts, %3.")
+                    .arg(q(quantity::massText(report->unit.body.mass_kg, shown, 1)))
+                    .arg(report->mounts.size())
+                    .arg(report->determinate ? tr("loads by statics") : tr("loads shared by their rates"));
+        text << tr("Inertia: %1.").arg(q(report->unit.source));
+        if (report->firing_hz) text << tr("It fires at %1 Hz at idle.").arg(*report->firing_hz, 0, 'f', 1);
+        if (report->rocking)
+            text << tr("Driving it rolls by %1, goes up by %2, down by %3, fore and aft by %4.")
+                        .arg(q(quantity::angleText(report->rocking->roll_deg, 2)),
+                             q(quantity::lengthText(report->rocking->up_mm, shown)),
+                             q(quantity::lengthText(report->rocking->down_mm, shown)),
+                             q(quantity::lengthText(report->rocking->along_mm, shown)));
+        if (const model::Placement* placement = model::activePlacement(*reports.project);
+            placement && placement->rocking.any())
+            text << tr("The gaps are held by the movement given by hand in this placement (Place, Set-up); empty it "
+                       "there and they follow the mounts.");
+        if (report->weld_pull_mm > 0)
+            text << tr("%1 more is wanted in each gap until every own mount is fitted again after welding.")
+                        .arg(q(quantity::lengthText(report->weld_pull_mm, shown)));
+        for (const mounts::HandedPair& pair : report->handed) {
+            const auto nameOf = [&](const std::string& which) {
+                for (const mounts::MountReport& m : report->mounts)
+                    if (m.id == which) return q(m.name);
+                return q(which);
+            };
+            text << (pair.same_part
+                         ? tr("%1 and %2: one part serves both.").arg(nameOf(pair.left), nameOf(pair.right))
+                         : tr("%1 and %2 are handed: %3.").arg(nameOf(pair.left), nameOf(pair.right), q(pair.why)));
         }
-        QStringList text;
-        if (chosen == QLatin1String("unit") && report->usable) {
-            text << tr("%1 on %2 mounts, %3.")
-                        .arg(q(quantity::massText(report->unit.body.mass_kg, shown, 1)))
-                        .arg(report->mounts.size())
-                        .arg(report->determinate ? tr("loads by statics") : tr("loads shared by their rates"));
-            text << tr("Inertia: %1.").arg(q(report->unit.source));
-            if (report->firing_hz) text << tr("It fires at %1 Hz at idle.").arg(*report->firing_hz, 0, 'f', 1);
-            if (report->rocking)
-                text << tr("Driving it rolls by %1, goes up by %2, down by %3, fore and aft by %4.")
-                            .arg(q(quantity::angleText(report->rocking->roll_deg, 2)),
-                                 q(quantity::lengthText(report->rocking->up_mm, shown)),
-                                 q(quantity::lengthText(report->rocking->down_mm, shown)),
-                                 q(quantity::lengthText(report->rocking->along_mm, shown)));
-            if (const model::Placement* placement = model::activePlacement(*reports->project);
-                placement && placement->rocking.any())
-                text << tr(
-                    "The gaps are held by the movement given by hand in this placement (Place, Set-up); empty it "
-                    "there and they follow the mounts.");
-            if (report->weld_pull_mm > 0)
-                text << tr("%1 more is wanted in each gap until every own mount is fitted again after welding.")
-                            .arg(q(quantity::lengthText(report->weld_pull_mm, shown)));
-            for (const mounts::HandedPair& pair : report->handed) {
-                const auto nameOf = [&](const std::string& which) {
-                    for (const mounts::MountReport& m : report->mounts)
-                        if (m.id == which) return q(m.name);
-                    return q(which);
-                };
-                text << (pair.same_part
-                             ? tr("%1 and %2: one part serves both.").arg(nameOf(pair.left), nameOf(pair.right))
-                             : tr("%1 and %2 are handed: %3.").arg(nameOf(pair.left), nameOf(pair.right), q(pair.why)));
-            }
-            caution_->setText(caution("mounts/hang"));
-        }
-        for (const mounts::MountReport& m : report->mounts)
-            if (chosen == QStringLiteral("mount:") + q(m.id)) {
-                const auto force = [&](const std::optional<double>& n) {
-                    return n ? q(discipline::forceText(*n, shown)) : tr("not known");
-                };
-                text << tr("%1, %2; at rest %3 along it and %4 across it, pressed in by %5.")
-                            .arg(m.isolator.empty() ? tr("No isolator chosen") : q(m.isolator),
-                                 q(mounts::leanWords(mounts::leanOf(m.axes.col(2), m.at_mm.y()))), force(m.rest_n),
-                                 force(m.rest_shear_n),
-                                 m.rest_mm ? q(quantity::lengthText(*m.rest_mm, shown)) : tr("not known"));
-                for (const mounts::BoltReport& b : report->bolts)
-                    if (b.mount == m.id && (b.torque_nm || b.least_length_mm)) {
-                        QString bolts = tr("Bolts of its %1:").arg(q(b.face));
-                        if (b.least_length_mm)
-                            bolts += tr(" %1 to %2 long would do")
-                                         .arg(q(quantity::lengthText(*b.least_length_mm, shown)),
-                                              b.most_length_mm ? q(quantity::lengthText(*b.most_length_mm, shown))
-                                                               : tr("not known"));
-                        if (b.torque_nm)
-                            bolts += (b.least_length_mm ? tr(", tighten to %1") : tr(" tighten to %1"))
-                                         .arg(q(quantity::torqueText(*b.torque_nm, shown)));
-                        text << bolts + QLatin1Char('.');
-                    }
-                for (const mounts::BracketReport& b : report->brackets)
-                    if (b.mount == m.id && b.made) {
-                        QString made = tr("%1: ").arg(b.which == Which::Bracket ? tr("Bracket") : tr("Tower"));
-                        for (const mounts::Piece& piece : b.made->pieces)
-                            made += q(piece.name) + QLatin1Char(' ') + q(quantity::lengthText(piece.cut_mm, shown)) +
-                                    QStringLiteral(", ");
-                        made += q(quantity::massText(b.made->mass_kg, shown, 2));
-                        if (b.factor)
-                            made += tr("; %1 axial, %2 bending, %3 shear N/mm² (%4)")
-                                        .arg(qRound(b.stress.axial_mpa))
-                                        .arg(qRound(b.stress.bending_mpa))
-                                        .arg(qRound(b.stress.shear_mpa))
-                                        .arg(q(b.worst_case).toLower());
-                        text << made + QLatin1Char('.');
-                    }
-                for (const fit::ToolAccess& access : reports->with<fit::FitReport>().access)
-                    if (access.id.rfind("mount:" + m.id + ":", 0) == 0 && access.verdict != model::Verdict::Go) {
-                        QStringList names;
-                        for (const fit::Blocker& blocker : access.blockers) names << q(blocker.name).toLower();
-                        text << tr("%1: %2 in the way.").arg(q(access.name), names.join(tr(" and ")));
-                    }
-                caution_->setText(caution("mounts/weld"));
-            }
-        for (const mounts::CrossmemberReport& c : report->crossmembers)
-            if (chosen == QStringLiteral("crossmember:") + q(c.id)) {
-                if (!c.reason.empty())
-                    text << q(c.reason);
-                else
-                    text << tr("Nearest holes: %1 on the left, %2 on the right, %3 %4 in its slots.")
-                                .arg(c.left_hole)
-                                .arg(c.right_hole)
-                                .arg(q(quantity::lengthText(std::abs(c.slid_mm), shown)),
-                                     c.slid_mm < 0 ? tr("forward") : tr("rearward"));
-                if (c.reason.empty() && !c.reaches)
-                    text << tr("One of its own from there: seat %1 rearward, %2 up from between the holes.")
-                                .arg(q(quantity::lengthText(c.own_seat_mm.x(), shown)),
-                                     q(quantity::lengthText(c.own_seat_mm.z(), shown)));
-                for (const fit::ToolAccess& access : reports->with<fit::FitReport>().access)
-                    if (access.id == "mount:" + c.id + ":out")
-                        text << (access.verdict == model::Verdict::Go
-                                     ? tr("It comes out downwards with the gearbox held.")
-                                     : tr("It does not come out downwards: %1 in the way.")
-                                           .arg(access.blockers.empty() ? tr("something")
-                                                                        : q(access.blockers.front().name).toLower()));
-                caution_->setText(caution("mounts/hang"));
-            }
-        for (const mounts::FrameReport& f : report->frames)
-            if (chosen == QStringLiteral("frame:") + q(f.id)) {
-                if (!f.reason.empty()) text << q(f.reason) + QLatin1Char('.');
-                for (const mounts::SeatLoad& seat : f.seats)
-                    text << tr("%1: %2 at rest, %3 at most (%4).")
-                                .arg(q(seat.name), q(discipline::forceText(seat.rest_n, shown)),
-                                     q(discipline::forceText(seat.most_n, shown)), q(seat.most_case).toLower());
-                text << tr("%1 of tube, %2.")
-                            .arg(q(quantity::lengthText(f.length_mm, shown)),
-                                 q(quantity::massText(f.mass_kg, shown, 1)));
-                caution_->setText(caution("mounts/weld"));
-            }
-        words_->setText(text.join(QLatin1Char(' ')));
+        mind(caution("mounts/hang"));
     }
-    if (chosen.startsWith(QLatin1String("old:"))) caution_->setText(caution("mounts/weld"));
-    fitToRows(checks_);
-    words_->setVisible(!words_->text().isEmpty());
-    caution_->setVisible(!caution_->text().isEmpty());
-}
-
-QPushButton* MountsStage::helpButton(const QString& name, const QString& text, const QString& tip) {
-    return addAdvice(help_, this, name, text, tip);
-}
-void MountsStage::remark(const QString& text) { addRemark(help_, this, text); }
-
-void MountsStage::fillHelp() {
-    clearLayout(help_);
-    who_->hide();
-    if (!session_.hasProject() || !session_.project()->mounts) return;
-    const QString chosen = key();
-    const std::string id = chosen.section(QLatin1Char(':'), 1).toStdString();
-    const auto book = [this] { return model::applied(store::defaultRuleBook(), session_.project()->rules); };
-    if (chosen == QLatin1String("unit")) {
-        connect(helpButton(QStringLiteral("tune"), tr("Look for better rubbers, lean and place")),
-                &QPushButton::clicked, this, &MountsStage::tune);
-        if (tuned_ && tuned_->ok() && tuned_for_ == session_.project()) {
-            const mounts::Tuning& found = tuned_->value();
-            remark(tr("Now: %1.").arg(standingWords(found.now, session_.shown())));
-            if (found.proposals.empty()) remark(tr("Nothing in the catalogue holds it better."));
-            int n = 0;
-            for (const mounts::Proposal& proposal : found.proposals) {
-                QString tip = q(proposal.what);
-                for (const auto& step : proposal.steps)
-                    tip += QLatin1Char('\n') +
-                           tr("%1 alone: %2").arg(q(step.what), standingWords(step.after, session_.shown()));
-                connect(helpButton(QStringLiteral("proposal:%1").arg(n++),
-                                   tr("%1: %2").arg(QLatin1String(mounts::word(proposal.aim)),
-                                                    standingWords(proposal.after, session_.shown())),
-                                   tip),
-                        &QPushButton::clicked, this, [this, proposal, book] {
-                            session_.change(tr("take the %1 mounts").arg(QLatin1String(mounts::word(proposal.aim))),
-                                            mounts::withProposal(*session_.project(), book(), proposal));
-                        });
-                remark(q(proposal.what));
-            }
+    for (const mounts::MountReport& m : report->mounts)
+        if (chosen == QStringLiteral("mount:") + q(m.id)) {
+            const auto force = [&](const std::optional<double>& n) {
+                return n ? q(discipline::forceText(*n, shown)) : tr("not known");
+            };
+            text << tr("%1, %2; at rest %3 along it and %4 across it, pressed in by %5.")
+                        .arg(m.isolator.empty() ? tr("No isolator chosen") : q(m.isolator),
+                             q(mounts::leanWords(mounts::leanOf(m.axes.col(2), m.at_mm.y()))), force(m.rest_n),
+                             force(m.rest_shear_n),
+                             m.rest_mm ? q(quantity::lengthText(*m.rest_mm, shown)) : tr("not known"));
+            for (const mounts::BoltReport& b : report->bolts)
+                if (b.mount == m.id && (b.torque_nm || b.least_length_mm)) {
+                    QString bolts = tr("Bolts of its %1:").arg(q(b.face));
+                    if (b.least_length_mm)
+                        bolts += tr(" %1 to %2 long would do")
+                                     .arg(q(quantity::lengthText(*b.least_length_mm, shown)),
+                                          b.most_length_mm ? q(quantity::lengthText(*b.most_length_mm, shown))
+                                                           : tr("not known"));
+                    if (b.torque_nm)
+                        bolts += (b.least_length_mm ? tr(", tighten to %1") : tr(" tighten to %1"))
+                                     .arg(q(quantity::torqueText(*b.torque_nm, shown)));
+                    text << bolts + QLatin1Char('.');
+                }
+            for (const mounts::BracketReport& b : report->brackets)
+                if (b.mount == m.id && b.made) {
+                    QString made = tr("%1: ").arg(b.which == Which::Bracket ? tr("Bracket") : tr("Tower"));
+                    for (const mounts::Piece& piece : b.made->pieces)
+                        made += q(piece.name) + QLatin1Char(' ') + q(quantity::lengthText(piece.cut_mm, shown)) +
+                                QStringLiteral(", ");
+                    made += q(quantity::massText(b.made->mass_kg, shown, 2));
+                    if (b.factor)
+                        made += tr("; %1 axial, %2 bending, %3 shear N/mm² (%4)")
+                                    .arg(qRound(b.stress.axial_mpa))
+                                    .arg(qRound(b.stress.bending_mpa))
+                                    .arg(qRound(b.stress.shear_mpa))
+                                    .arg(q(b.worst_case).toLower());
+                    text << made + QLatin1Char('.');
+                }
+            for (const fit::ToolAccess& access : reports.with<fit::FitReport>().access)
+                if (access.id.rfind("mount:" + m.id + ":", 0) == 0 && access.verdict != model::Verdict::Go) {
+                    QStringList names;
+                    for (const fit::Blocker& blocker : access.blockers) names << q(blocker.name).toLower();
+                    text << tr("%1: %2 in the way.").arg(q(access.name), names.join(tr(" and ")));
+                }
+            mind(caution("mounts/weld"));
         }
-        connect(helpButton(QStringLiteral("list_isolators"), tr("Put the isolators into parts and weights")),
-                &QPushButton::clicked, this, [this, book] {
-                    session_.change(tr("list the isolators"), mounts::withIsolatorsListed(*session_.project(), book()));
-                });
-    } else if (chosen.startsWith(QLatin1String("mount:"))) {
+    for (const mounts::CrossmemberReport& c : report->crossmembers)
+        if (chosen == QStringLiteral("crossmember:") + q(c.id)) {
+            if (!c.reason.empty())
+                text << q(c.reason);
+            else
+                text << tr("Nearest holes: %1 on the left, %2 on the right, %3 %4 in its slots.")
+                            .arg(c.left_hole)
+                            .arg(c.right_hole)
+                            .arg(q(quantity::lengthText(std::abs(c.slid_mm), shown)),
+                                 c.slid_mm < 0 ? tr("forward") : tr("rearward"));
+            if (c.reason.empty() && !c.reaches)
+                text << tr("One of its own from there: seat %1 rearward, %2 up from between the holes.")
+                            .arg(q(quantity::lengthText(c.own_seat_mm.x(), shown)),
+                                 q(quantity::lengthText(c.own_seat_mm.z(), shown)));
+            for (const fit::ToolAccess& access : reports.with<fit::FitReport>().access)
+                if (access.id == "mount:" + c.id + ":out")
+                    text << (access.verdict == model::Verdict::Go
+                                 ? tr("It comes out downwards with the gearbox held.")
+                                 : tr("It does not come out downwards: %1 in the way.")
+                                       .arg(access.blockers.empty() ? tr("something")
+                                                                    : q(access.blockers.front().name).toLower()));
+            mind(caution("mounts/hang"));
+        }
+    for (const mounts::FrameReport& f : report->frames)
+        if (chosen == QStringLiteral("frame:") + q(f.id)) {
+            if (!f.reason.empty()) text << q(f.reason) + QLatin1Char('.');
+            for (const mounts::SeatLoad& seat : f.seats)
+                text << tr("%1: %2 at rest, %3 at most (%4).")
+                            .arg(q(seat.name), q(discipline::forceText(seat.rest_n, shown)),
+                                 q(discipline::forceText(seat.most_n, shown)), q(seat.most_case).toLower());
+            text << tr("%1 of tube, %2.")
+                        .arg(q(quantity::lengthText(f.length_mm, shown)), q(quantity::massText(f.mass_kg, shown, 1)));
+            mind(caution("mounts/weld"));
+        }
+    say(text);
+}
+
+void MountsStage::advise(const QString& chosen) {
+    if (!session_.project()->mounts) return;
+    const std::string id = idOf(chosen);
+    if (chosen == QLatin1String("unit")) {
+        helpUnit();
+    } else if (isOf(chosen, "mount")) {
         helpMount(id);
         helpHolds(id);
-    } else if (chosen.startsWith(QLatin1String("crossmember:"))) {
-        connect(helpButton(QStringLiteral("bolt_there"), tr("Bolt it there: the mount stands on its seat")),
-                &QPushButton::clicked, this, [this, id, book] {
-                    take(mounts::withCrossmemberThere(*session_.project(), book(), id), tr("bolt the crossmember"));
-                });
-    } else if (chosen.startsWith(QLatin1String("frame:"))) {
-        connect(helpButton(QStringLiteral("make_frame"), tr("Make its tubes: bodies and a part")),
-                &QPushButton::clicked, this, [this, id, book] {
-                    take(mounts::withFrameMade(*session_.project(), book(), id), tr("make the frame"));
-                });
-    } else if (chosen.startsWith(QLatin1String("old:"))) {
-        const model::OldMount* old = byId(session_.project()->mounts->old_mounts, id);
-        if (!old) return;
-        const auto set = [&](const char* name, const QString& text, model::OldState state) {
-            connect(helpButton(QString::fromLatin1(name), text), &QPushButton::clicked, this, [this, id, state, text] {
-                take(mounts::withOldMount(*session_.project(), id, state,
-                                          QDate::currentDate().toString(Qt::ISODate).toStdString(),
-                                          typedWords(who_->text())),
-                     text);
-            });
-        };
-        if (old->state == model::OldState::Stays) set("plan", tr("Plan to take it off"), model::OldState::Planned);
-        if (old->state == model::OldState::Planned) {
-            remark(tr("Its body is out of the bay; nothing is cut yet."));
-            set("take_back", tr("Leave it on after all"), model::OldState::Stays);
-            set("gone", tr("Go: it is cut off"), model::OldState::Gone);
-            who_->show();
-        }
-        if (old->state == model::OldState::Gone) remark(tr("Cut off %1 %2.").arg(q(old->date), q(old->who)));
+    } else if (isOf(chosen, "crossmember")) {
+        help(QStringLiteral("bolt_there"), tr("Bolt it there: the mount stands on its seat"), [this, id] {
+            take(mounts::withCrossmemberThere(*session_.project(), book(), id), tr("bolt the crossmember"));
+        });
+    } else if (isOf(chosen, "frame")) {
+        help(QStringLiteral("make_frame"), tr("Make its tubes: bodies and a part"),
+             [this, id] { take(mounts::withFrameMade(*session_.project(), book(), id), tr("make the frame")); });
+    } else if (isOf(chosen, "old")) {
+        helpOld(id);
     }
+}
+
+void MountsStage::helpUnit() {
+    help(QStringLiteral("tune"), tr("Look for better rubbers, lean and place"), [this] { tune(); });
+    if (tuned_ && tuned_for_ == session_.project()) {
+        remark(tr("Now: %1.").arg(standingWords(tuned_->now, session_.shown())));
+        if (tuned_->proposals.empty()) remark(tr("Nothing in the catalogue holds it better."));
+        int n = 0;
+        for (const mounts::Proposal& proposal : tuned_->proposals) {
+            const QString aim = QLatin1String(mounts::word(proposal.aim));
+            QString tip = q(proposal.what);
+            for (const auto& step : proposal.steps)
+                tip += QLatin1Char('\n') +
+                       tr("%1 alone: %2").arg(q(step.what), standingWords(step.after, session_.shown()));
+            help(
+                QStringLiteral("proposal:%1").arg(n++),
+                tr("%1: %2").arg(aim, standingWords(proposal.after, session_.shown())),
+                [this, proposal, aim] {
+                    session_.change(tr("take the %1 mounts").arg(aim),
+                                    mounts::withProposal(*session_.project(), book(), proposal));
+                },
+                tip);
+            remark(q(proposal.what));
+        }
+    }
+    help(QStringLiteral("list_isolators"), tr("Put the isolators into parts and weights"), [this] {
+        session_.change(tr("list the isolators"), mounts::withIsolatorsListed(*session_.project(), book()));
+    });
+}
+
+void MountsStage::helpOld(const std::string& id) {
+    const model::OldMount* old = byId(session_.project()->mounts->old_mounts, id);
+    if (!old) return;
+    const auto set = [&](const char* name, const QString& text, model::OldState state) {
+        help(QString::fromLatin1(name), text, [this, id, state, text] {
+            take(mounts::withOldMount(*session_.project(), id, state, today().toStdString(), who()), text);
+        });
+    };
+    if (old->state == model::OldState::Stays) set("plan", tr("Plan to take it off"), model::OldState::Planned);
+    if (old->state == model::OldState::Planned) {
+        remark(tr("Its body is out of the bay; nothing is cut yet."));
+        set("take_back", tr("Leave it on after all"), model::OldState::Stays);
+        set("gone", tr("Go: it is cut off"), model::OldState::Gone);
+        askWho();
+    }
+    if (old->state == model::OldState::Gone) remark(tr("Cut off %1 %2.").arg(q(old->date), q(old->who)));
 }
 
 void MountsStage::helpMount(const std::string& id) {
@@ -564,15 +397,14 @@ void MountsStage::helpMount(const std::string& id) {
         const bool made = its && !its->bodies.empty();
         const QString text = tower ? (made ? tr("Make the tower again") : tr("Make a tower from stand to rubber"))
                                    : (made ? tr("Make the bracket again") : tr("Make a bracket from pad to rubber"));
-        connect(helpButton(tower ? QStringLiteral("make_tower") : QStringLiteral("make_bracket"), text),
-                &QPushButton::clicked, this, [this, id, tower] { make(id, tower); });
+        help(tower ? QStringLiteral("make_tower") : QStringLiteral("make_bracket"), text,
+             [this, id, tower] { make(id, tower); });
         if (its)
-            connect(helpButton(tower ? QStringLiteral("drop_tower") : QStringLiteral("drop_bracket"),
-                               tower ? tr("Take the tower away") : tr("Take the bracket away")),
-                    &QPushButton::clicked, this, [this, id, tower] {
-                        take(mounts::withoutBracket(*session_.project(), id, tower ? Which::Tower : Which::Bracket),
-                             tower ? tr("take the tower away") : tr("take the bracket away"));
-                    });
+            help(tower ? QStringLiteral("drop_tower") : QStringLiteral("drop_bracket"),
+                 tower ? tr("Take the tower away") : tr("Take the bracket away"), [this, id, tower] {
+                     take(mounts::withoutBracket(*session_.project(), id, tower ? Which::Tower : Which::Bracket),
+                          tower ? tr("take the tower away") : tr("take the bracket away"));
+                 });
     };
     metal(false);
     if (mount->stand) metal(true);
@@ -586,9 +418,8 @@ void MountsStage::helpMount(const std::string& id) {
                         : tr(", %1").arg(QString::number(*option.cost, 'f', 0));
         }
         if (!option.note.empty()) text += QStringLiteral(": ") + q(option.note);
-        connect(helpButton(QStringLiteral("option:%1").arg(i), text), &QPushButton::clicked, this, [this, id, i] {
-            take(mounts::withOption(*session_.project(), id, i), tr("make the mount another way"));
-        });
+        help(QStringLiteral("option:%1").arg(i), text,
+             [this, id, i] { take(mounts::withOption(*session_.project(), id, i), tr("make the mount another way")); });
     }
 }
 
@@ -612,73 +443,61 @@ void MountsStage::helpHolds(const std::string& id) {
         }
         if (hold.holds || !next) continue;
         next = false;
-        who_->show();
-        connect(helpButton(QStringLiteral("sign:") + step, tr("Sign: %1").arg(what)), &QPushButton::clicked, this,
-                [this, id, step = hold.hold, what] {
-                    take(mounts::withSigned(*session_.project(), id, step,
-                                            QDate::currentDate().toString(Qt::ISODate).toStdString(),
-                                            typedWords(who_->text()), ""),
-                         tr("sign: %1").arg(what));
-                });
+        askWho();
+        help(QStringLiteral("sign:") + step, tr("Sign: %1").arg(what), [this, id, step = hold.hold, what] {
+            take(mounts::withSigned(*session_.project(), id, step, today().toStdString(), who(), ""),
+                 tr("sign: %1").arg(what));
+        });
     }
 }
 
 void MountsStage::make(const std::string& id, bool tower) {
+    const auto project = session_.project();
     const auto reports = session_.reports();
-    model::Project now = *session_.project();
-    const model::Mount* mount = mounts::mountIn(now, id);
+    const model::Mount* mount = byId(project->mounts->mounts, id);
     if (!mount) return;
-    model::RuleBook book = model::applied(store::defaultRuleBook(), now.rules);
+    model::RuleBook rules = book();
     if (reports && reports->of<mounts::MountsReport>())
-        book.weld_pull_mm = reports->of<mounts::MountsReport>()->weld_pull_mm;
+        rules.weld_pull_mm = reports->of<mounts::MountsReport>()->weld_pull_mm;
     const Which which = tower ? Which::Tower : Which::Bracket;
     const model::Bracket* its = mounts::bracketOf(*mount, which);
     const model::Bracket wanted = its ? *its : model::Bracket{};
-    stopTuning();
-    progress_->setMaximum(0);
-    progress_->show();
     // What was measured last holds while nothing has changed since.
     std::shared_ptr<const placed::Scene> measured;
-    if (reports && reports->project == session_.project()) measured = reports->scene;
-    tuned_for_ = session_.project();
-    tuner_ =
-        std::thread([this, now = tuned_for_, measured, book, id, which, wanted, stop = stop_tuning_, search = search_] {
+    if (reports && reports->project == project) measured = reports->scene;
+    job_->begin(
+        [project, measured, rules, id, which, wanted](const StopToken& stop, const Job::Progress&) {
             proximity::ColliderCache cache;
             placed::SceneOptions options;
             options.stop = stop;
-            const placed::Scene scene = measured ? *measured : placed::makeScene(*now, cache, options);
-            auto routed = make::withBracketRouted(*now, scene, book, id, which, wanted, cache, stop);
-            if (stop.stopped()) return;
-            made_ = std::make_shared<Result<model::Project>>(std::move(routed));
-            emit bracketMade(search, which == Which::Tower);
+            const placed::Scene scene = measured ? *measured : placed::makeScene(*project, cache, options);
+            return make::withBracketRouted(*project, scene, rules, id, which, wanted, cache, stop);
+        },
+        [this, project, tower](Result<model::Project> made) {
+            if (project != session_.project())
+                return emit session_.notice(tr("Something was changed meanwhile: press it again."), true);
+            take(std::move(made), tower ? tr("make the tower") : tr("make the bracket"));
         });
 }
 
 void MountsStage::tune() {
-    stopTuning();
     tuned_.reset();
     tuned_for_ = session_.project();
-    progress_->setMaximum(0);
-    progress_->show();
-    const auto book = model::applied(store::defaultRuleBook(), tuned_for_->rules);
-    tuner_ = std::thread([this, project = tuned_for_, book, stop = stop_tuning_, search = search_] {
-        mounts::TuneOptions options;
-        options.stop = stop;
-        options.progress = [this](int done, int all) { emit tuningProgress(done, all); };
-        auto found = mounts::tune(*project, book, {weights::drivenLoad_kg(*project, book)}, options);
-        if (stop.stopped()) return;
-        found_ = std::make_shared<Result<mounts::Tuning>>(std::move(found));
-        emit tuningDone(search);
-    });
+    job_->begin(
+        [project = tuned_for_, rules = book()](const StopToken& stop, const Job::Progress& progress) {
+            mounts::TuneOptions options;
+            options.stop = stop;
+            options.progress = progress;
+            return mounts::tune(*project, rules, {weights::drivenLoad_kg(*project, rules)}, options);
+        },
+        [this](Result<mounts::Tuning> found) {
+            if (!found) return emit session_.notice(q(found.error().line()), true);
+            tuned_ = std::move(found.value());
+            refreshAdvice();
+        });
 }
 
-void MountsStage::take(Result<model::Project> changed, const QString& what) {
-    if (!changed) return emit session_.notice(q(changed.error().line()), true);
-    session_.change(what, std::move(changed.value()));
-}
-
-void MountsStage::add(const QString& kind) {
-    model::Project changed = *session_.project();
+QString MountsStage::add(const QString& kind, model::Project& changed) {
     if (!changed.mounts) changed.mounts.emplace();
     model::Mounts& m = *changed.mounts;
     const std::vector<std::string> taken = allIds(m);
@@ -729,49 +548,37 @@ void MountsStage::add(const QString& kind) {
         isolator.material = "rubber";
         keep(m.isolators, std::move(isolator), "Own isolator");
     }
-    wanted_ = made;
-    session_.change(tr("add to the mounts"), std::move(changed));
-    refresh();
-    form_->begin();
+    return made;
 }
 
 void MountsStage::mirror() {
     std::string image;
-    auto twin = mounts::withMountMirrored(*session_.project(), key().mid(6).toStdString(), image);
-    if (twin) wanted_ = QStringLiteral("mount:") + q(image);
+    auto twin = mounts::withMountMirrored(*session_.project(), idOf(key()), image);
+    if (twin) want(QStringLiteral("mount:") + q(image));
     take(std::move(twin), tr("mirror the mount"));
 }
 
-void MountsStage::remove() {
-    const QString chosen = key();
-    const std::string id = chosen.section(QLatin1Char(':'), 1).toStdString();
-    model::Project changed = *session_.project();
-    if (!changed.mounts) return;
-    if (chosen.startsWith(QLatin1String("mount:")))
+Result<model::Project> MountsStage::without(const QString& key, model::Project project) const {
+    const std::string id = idOf(key);
+    if (!project.mounts) return project;
+    if (isOf(key, "mount"))
         for (const Which which : {Which::Bracket, Which::Tower})
-            if (auto without = mounts::withoutBracket(changed, id, which)) changed = std::move(without).value();
-    if (chosen.startsWith(QLatin1String("frame:")))
-        if (const model::SeatFrame* frame = byId(changed.mounts->frames, id)) {
+            if (auto without = mounts::withoutBracket(project, id, which)) project = std::move(without).value();
+    if (isOf(key, "frame"))
+        if (const model::SeatFrame* frame = byId(project.mounts->frames, id)) {
             const std::vector<std::string> bodies = frame->bodies;
             for (const std::string& body : bodies)
-                changed = model::withoutBody(changed, {model::vehicle_owner, model::BodyId{body}});
+                project = model::withoutBody(project, {model::vehicle_owner, model::BodyId{body}});
         }
-    const auto drop = [&](const char* kind, auto& list) {
-        if (chosen.startsWith(QLatin1String(kind)))
-            list.erase(std::remove_if(list.begin(), list.end(), [&id](const auto& item) { return item.id == id; }),
-                       list.end());
-    };
-    model::Mounts& m = *changed.mounts;
-    drop("mount:", m.mounts);
-    drop("crossmember:", m.crossmembers);
-    drop("frame:", m.frames);
-    drop("old:", m.old_mounts);
-    drop("row:", m.rows);
-    drop("seat:", m.seats);
-    drop("isolator:", m.isolators);
-    session_.change(tr("delete %1").arg(list_->currentItem()->text().section(QLatin1Char('\n'), 0, 0)),
-                    std::move(changed));
-    refresh();
+    model::Mounts& m = *project.mounts;
+    if (isOf(key, "mount")) dropId(m.mounts, id);
+    if (isOf(key, "crossmember")) dropId(m.crossmembers, id);
+    if (isOf(key, "frame")) dropId(m.frames, id);
+    if (isOf(key, "old")) dropId(m.old_mounts, id);
+    if (isOf(key, "row")) dropId(m.rows, id);
+    if (isOf(key, "seat")) dropId(m.seats, id);
+    if (isOf(key, "isolator")) dropId(m.isolators, id);
+    return project;
 }
 
 } // namespace gabarit::app

@@ -1,9 +1,9 @@
 #include "stages/mounts/mounts_view.h"
 
 #include "forms/text.h"
+#include "forms/tones.h"
 #include "mounts/mounts.h"
 #include "placed/scene.h"
-#include "shell/tones.h"
 
 #include <QPainter>
 #include <QTimer>

@@ -1,12 +1,12 @@
 #include "stages/parts/parts_stage.h"
 
+#include "fields/part_fields.h"
 #include "forms/text.h"
+#include "forms/tones.h"
+#include "kit/table_files.h"
 #include "ledger/parts.h"
 #include "model/edit.h"
-#include "shell/session.h"
-#include "shell/tones.h"
-#include "stages/parts/part_fields.h"
-#include "stages/table_files.h"
+#include "session/session.h"
 #include "store/csv.h"
 #include "store/rule_book.h"
 
@@ -19,8 +19,6 @@
 #include <algorithm>
 
 namespace gabarit::app {
-namespace {} // namespace
-
 PartsStage::PartsStage(Session& session, QWidget* parent)
     : TableStage(session, {tr("Part"), tr("State"), tr("Cost"), tr("From"), tr("Still needs")}, {0, 1, 3, 4}, parent),
       summary_(new QLabel(this)) {
@@ -46,6 +44,21 @@ PartsStage::PartsStage(Session& session, QWidget* parent)
                     QFileDialog::getOpenFileName(this, tr("Parts from a table"), {}, tr("Tables (*.csv)"));
                 if (!path.isEmpty()) readTable(path);
             });
+}
+
+const StagePlug& partsStage() {
+    static const StagePlug plug{
+        "parts",
+        70,
+        [] { return PartsStage::tr("Parts"); },
+        {"parts"},
+        [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new PartsStage(session, parent); }};
+    return plug;
+}
+
+QString PartsStage::state(const study::Reports& reports) const {
+    const auto* list = reports.of<ledger::PartsReport>();
+    return list ? tr("%1 missing").arg(list->missing) : tr("no list yet");
 }
 
 QString PartsStage::summary() const { return summary_->text(); }

@@ -1,7 +1,7 @@
 // The parts list and the money.
 #pragma once
 
-#include "stages/table_stage.h"
+#include "kit/table_stage.h"
 
 class QLabel;
 
@@ -13,6 +13,7 @@ class PartsStage : public TableStage {
 public:
     explicit PartsStage(Session& session, QWidget* parent = nullptr);
     QString summary() const;
+    QString state(const study::Reports& reports) const override;
     bool readTable(const QString& path);
     bool writeTable(const QString& path);
 

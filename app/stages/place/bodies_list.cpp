@@ -1,7 +1,7 @@
 #include "stages/place/bodies_list.h"
 
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "session/session.h"
 
 #include <QHBoxLayout>
 #include <QLineEdit>

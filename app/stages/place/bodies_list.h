@@ -1,7 +1,7 @@
 // All bodies: which are shown, seen through or hidden, and which one is in hand.
 #pragma once
 
-#include "bay/lookout.h"
+#include "session/lookout.h"
 
 #include <QWidget>
 

@@ -1,9 +1,9 @@
 #include "stages/place/compare_block.h"
 
+#include "forms/tones.h"
+#include "kit/sheet.h"
 #include "make/compare.h"
-#include "shell/session.h"
-#include "shell/tones.h"
-#include "stages/sheet.h"
+#include "session/session.h"
 
 #include <QGridLayout>
 #include <QLabel>

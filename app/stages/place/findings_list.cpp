@@ -1,10 +1,10 @@
 #include "stages/place/findings_list.h"
 
-#include "bay/lookout.h"
 #include "fit/words.h"
+#include "forms/tones.h"
 #include "forms/wrapped_label.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/lookout.h"
+#include "session/session.h"
 
 #include <QHBoxLayout>
 #include <QLabel>

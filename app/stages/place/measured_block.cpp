@@ -1,12 +1,12 @@
 #include "stages/place/measured_block.h"
 
-#include "bay/lookout.h"
+#include "fields/survey_forms.h"
 #include "fit/fit_report.h"
 #include "fit/words.h"
 #include "forms/text.h"
-#include "shell/session.h"
-#include "shell/tones.h"
-#include "stages/survey/survey_forms.h"
+#include "forms/tones.h"
+#include "session/lookout.h"
+#include "session/session.h"
 
 #include <QDate>
 #include <QHBoxLayout>

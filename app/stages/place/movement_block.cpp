@@ -3,8 +3,8 @@
 #include "fit/fit_report.h"
 #include "fit/words.h"
 #include "forms/text.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "session/session.h"
 
 #include <QCheckBox>
 #include <QGridLayout>

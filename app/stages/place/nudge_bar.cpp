@@ -1,8 +1,8 @@
 #include "stages/place/nudge_bar.h"
 
-#include "bay/lookout.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "session/lookout.h"
+#include "session/session.h"
 
 #include <QAction>
 #include <QComboBox>

@@ -1,8 +1,8 @@
 #include "stages/place/place_stage.h"
 
 #include "bay/bay.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "session/session.h"
 #include "stages/place/bodies_list.h"
 #include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
@@ -29,7 +29,7 @@ constexpr int side_width_px = 304;
 }
 
 PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
-    : QWidget(parent), session_(session), lookout_(lookout), bay_(new Bay(session, lookout, this)),
+    : Stage(parent), session_(session), lookout_(lookout), bay_(new Bay(session, lookout, this)),
       nudges_(new NudgeBar(session, lookout, bay_, this)), pose_(new PoseFields(session, this)),
       findings_(new FindingsList(session, lookout, this)), bodies_(new BodiesList(session, lookout, this)),
       room_box_(new QWidget(this)), room_(new RoomBlock(session, this)), setup_(new SetupBlock(session, this)),
@@ -80,7 +80,7 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         const auto reports = session_.reports();
         way_->setText(reports ? tr("In the way (%1)").arg(reports->findings.size()) : tr("In the way"));
     });
-    connect(findings_, &FindingsList::leadTo, this, &PlaceStage::leadTo);
+    connect(findings_, &FindingsList::leadTo, this, &PlaceStage::leadToPlaceOf);
     connect(movement_, &MovementBlock::leadTo, this, [this](const QString& finding, const Eigen::Vector3d& place_mm) {
         lookout_.select(finding.toStdString());
         bay_->leadTo(place_mm);
@@ -131,7 +131,77 @@ void PlaceStage::showSide(const QString& name) {
     if (auto* button = findChild<QToolButton*>(QStringLiteral("side_") + name)) button->click();
 }
 
-void PlaceStage::leadTo(const study::Finding& finding) {
+const StagePlug& placeStage() {
+    static const StagePlug plug{"place",
+                                20,
+                                [] { return PlaceStage::tr("Place"); },
+                                {"clearance"},
+                                [](Session& session, Lookout& lookout, QWidget* parent) -> Stage* {
+                                    return new PlaceStage(session, lookout, parent);
+                                }};
+    return plug;
+}
+
+QString PlaceStage::state(const study::Reports& reports) const {
+    return openWords(reports, {"clearance"}, tr("%1 in the way"));
+}
+
+void PlaceStage::turnTo(const QString& what) {
+    if (what == QLatin1String("all")) return bay_->fitAll();
+    if (what == QLatin1String("sweep")) return movement_->sweep()->setChecked(true);
+    showSide(what);
+}
+
+std::vector<StageDeed> PlaceStage::deeds() {
+    const QString go = QStringLiteral("&Go to"), view = QStringLiteral("&View"), place = QStringLiteral("&Place");
+    const auto side = [&](int at, const QString& words, Qt::Key key, const char* name) {
+        return StageDeed{
+            go,  at, words, QKeySequence(Qt::CTRL | key), [this, name = QString::fromLatin1(name)] { showSide(name); },
+            true};
+    };
+    return {
+        side(10, tr("What is in the way"), Qt::Key_1, "way"),
+        side(11, tr("Set-up: placements, forms, panels"), Qt::Key_2, "setup"),
+        side(12, tr("Bodies: show and hide"), Qt::Key_3, "bodies"),
+        side(13, tr("Measured gaps"), Qt::Key_4, "measured"),
+        side(14, tr("Compare with the pinned placement"), Qt::Key_5, "compare"),
+        side(20, tr("Movement and worst moments"), Qt::Key_M, "movement"),
+        {place, 0, tr("&Next in the way"), QKeySequence(Qt::Key_N), [this] { findings_->step(1); }, true},
+        {place, 1, tr("&Before it in the list"), QKeySequence(Qt::SHIFT | Qt::Key_N), [this] { findings_->step(-1); },
+         true},
+        {place, 2, tr("&Try what it says"), QKeySequence(Qt::CTRL | Qt::Key_Return),
+         [this] {
+             if (!findings_->tryPointedAt())
+                 emit session_.notice(
+                     tr("Nothing that is pointed at knows a move of the engine that helps. N points at the next."),
+                     false);
+         }},
+        {place, 10, tr("&Pin this placement"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { session_.setPin(true); }},
+        {place, 11, tr("&Unpin"), {}, [this] { session_.setPin(false); }},
+        {place, 12, tr("&Hang it as pinned"), {}, [this] { session_.hangAsPinned(); }},
+        {place, 13, tr("Try another p&lacement"), {}, [this] { setup_->button(QStringLiteral("another"))->click(); }},
+        {view, 0, tr("&Fit the engine in the drawing"), QKeySequence(Qt::Key_F), [this] { bay_->fitAll(); }},
+        {view, 4, tr("Put the tape &away, point at nothing"), QKeySequence(Qt::Key_Escape), [this] {
+             lookout_.setTaping(false);
+             lookout_.select({});
+             bay_->view(Elevation::Side)->setFocus();
+         }}};
+}
+
+int PlaceStage::wants(const model::Project& project) const { return project.placements.empty() ? 0 : 2; }
+
+void PlaceStage::begin() { bay_->view(Elevation::Side)->setFocus(); }
+
+QPixmap PlaceStage::portrait() { return bay_->view(Elevation::Side)->grab(); }
+
+void PlaceStage::leadTo(const QString& finding) {
+    const auto reports = session_.reports();
+    if (!reports) return;
+    for (const study::Finding& listed : reports->findings)
+        if (QString::fromStdString(listed.id) == finding) return leadToPlaceOf(listed);
+}
+
+void PlaceStage::leadToPlaceOf(const study::Finding& finding) {
     // Whoever writes down readings, or looks at the movement, stays with it: the pair pointed at is the one.
     if (side_->currentWidget() != measured_ && side_->currentWidget() != movement_) {
         side_->setCurrentWidget(findings_);

@@ -1,9 +1,7 @@
 // The stage where the donor finds its place: drawing, jack, what is in the way.
 #pragma once
 
-#include "study/study.h"
-
-#include <QWidget>
+#include "kit/stage.h"
 
 class QComboBox;
 class QStackedWidget;
@@ -15,16 +13,14 @@ class Bay;
 class BodiesList;
 class CompareBlock;
 class FindingsList;
-class Lookout;
 class MeasuredBlock;
 class MovementBlock;
 class NudgeBar;
 class PoseFields;
 class RoomBlock;
-class Session;
 class SetupBlock;
 
-class PlaceStage : public QWidget {
+class PlaceStage : public Stage {
     Q_OBJECT
 public:
     PlaceStage(Session& session, Lookout& lookout, QWidget* parent = nullptr);
@@ -42,9 +38,18 @@ public:
     /// "way", "movement", "setup", "bodies", "measured", "compare".
     void showSide(const QString& name);
     /// Leads to a finding's place and marks it.
-    void leadTo(const study::Finding& finding);
+    void leadTo(const QString& finding) override;
+    QString state(const study::Reports& reports) const override;
+    /// One of the above; "all": fits all in the drawing; "sweep": shows what everything sweeps.
+    void turnTo(const QString& what) override;
+    std::vector<StageDeed> deeds() override;
+    int wants(const model::Project& project) const override;
+    void begin() override;
+    QPixmap portrait() override;
 
 private:
+    void leadToPlaceOf(const study::Finding& finding);
+
     Session& session_;
     Lookout& lookout_;
     Bay* bay_;

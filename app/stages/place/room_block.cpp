@@ -2,8 +2,8 @@
 
 #include "fit/fit_report.h"
 #include "fit/words.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "session/session.h"
 
 #include <QHBoxLayout>
 #include <QLabel>

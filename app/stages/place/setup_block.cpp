@@ -1,10 +1,10 @@
 #include "stages/place/setup_block.h"
 
 #include "forms/text.h"
+#include "forms/tones.h"
 #include "model/edit.h"
 #include "mounts/mounts.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/session.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>

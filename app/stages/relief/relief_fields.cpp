@@ -1,6 +1,6 @@
 #include "stages/relief/relief_fields.h"
 
-#include "forms/editing.h"
+#include "fields/editing.h"
 #include "forms/text.h"
 #include "relief/apply.h"
 #include "shape/pocket.h"

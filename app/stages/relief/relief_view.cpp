@@ -1,8 +1,8 @@
 #include "stages/relief/relief_view.h"
 
-#include "forms/editing.h"
+#include "fields/editing.h"
+#include "forms/tones.h"
 #include "relief/relief.h"
-#include "shell/tones.h"
 #include "store/rule_book.h"
 
 #include <QComboBox>

@@ -1,9 +1,9 @@
 #include "stages/rules/rules_stage.h"
 
 #include "forms/text.h"
+#include "forms/tones.h"
 #include "model/edit.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/session.h"
 #include "store/rule_book.h"
 
 #include <QComboBox>
@@ -139,6 +139,21 @@ RulesStage::RulesStage(Session& session, QWidget* parent)
 bool RulesStage::isOwn(const std::string& id) const {
     const model::RuleChoice& rules = session_.project()->rules;
     return byId(rules.rows, id) || byId(rules.figures, id);
+}
+
+const StagePlug& rulesStage() {
+    static const StagePlug plug{
+        "rules",
+        80,
+        [] { return RulesStage::tr("Rules"); },
+        {},
+        [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new RulesStage(session, parent); }};
+    return plug;
+}
+
+QString RulesStage::state(const study::Reports& reports) const {
+    const auto own = reports.project->rules.rows.size() + reports.project->rules.figures.size();
+    return own == 0 ? tr("as they came") : tr("%1 of your own").arg(own);
 }
 
 void RulesStage::refresh() {

@@ -1,8 +1,8 @@
 // The limits that gaps are held against: every row with its source, editable for this project.
 #pragma once
 
+#include "kit/table_stage.h"
 #include "model/rules.h"
-#include "stages/table_stage.h"
 
 class QComboBox;
 
@@ -13,6 +13,7 @@ class RulesStage : public TableStage {
     Q_OBJECT
 public:
     explicit RulesStage(Session& session, QWidget* parent = nullptr);
+    QString state(const study::Reports& reports) const override;
 
 private:
     void refresh() override;

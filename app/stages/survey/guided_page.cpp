@@ -2,8 +2,8 @@
 
 #include "forms/entry_form.h"
 #include "forms/text.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "forms/tones.h"
+#include "session/session.h"
 #include "stages/survey/survey_drawing.h"
 #include "store/first_survey.h"
 

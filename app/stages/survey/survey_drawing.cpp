@@ -1,6 +1,6 @@
 #include "stages/survey/survey_drawing.h"
 
-#include "shell/tones.h"
+#include "forms/tones.h"
 
 #include <QPainter>
 

@@ -2,12 +2,12 @@
 
 #include "bay/bay.h"
 #include "fit/fit_report.h"
+#include "forms/tones.h"
 #include "make/assumed.h"
 #include "model/datum.h"
 #include "model/edit.h"
 #include "model/mirror_motion.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/session.h"
 #include "stages/survey/guided_page.h"
 #include "stages/survey/tape_pad.h"
 #include "store/rule_book.h"
@@ -26,6 +26,11 @@
 
 namespace gabarit::app {
 namespace {
+/// By SurveyKind, as on the command line.
+const char* const kind_ids[] = {"bodies",   "points", "masses",   "served", "joined", "choices", "about",  "assumed",
+                                "readings", "areas",  "outgoing", "found",  "rooms",  "motions", "stances"};
+static_assert(std::size(kind_ids) == survey_kind_count);
+
 constexpr int list_width_px = 252;
 constexpr int form_width_px = 330;
 constexpr double level_mm = 0.5; // less is not packed
@@ -38,7 +43,7 @@ bool isFixedArea(const std::string& id) {
 } // namespace
 
 SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
-    : QWidget(parent), session_(session), lookout_(lookout), pages_(new QStackedWidget(this)),
+    : Stage(parent), session_(session), lookout_(lookout), pages_(new QStackedWidget(this)),
       guided_(new GuidedPage(session, this)), pad_(new TapePad(session, this)),
       bay_(new Bay(session, lookout, this, true)), owner_(new QComboBox(this)), kinds_(new QButtonGroup(this)),
       list_(new QListWidget(this)), form_(new EntryForm(this)), hint_(new QLabel(this)) {
@@ -152,7 +157,8 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     whole->setContentsMargins(0, 0, 0, 0);
     whole->addWidget(pages_);
     connect(guided_, &GuidedPage::allWanted, this, [this] { showGuided(false); });
-    connect(guided_, &GuidedPage::verdictWanted, this, &SurveyStage::verdictWanted);
+    connect(guided_, &GuidedPage::verdictWanted, this,
+            [this] { emit leadsOn(QStringLiteral("place"), QStringLiteral("all")); });
 
     connect(owner_, &QComboBox::activated, this, [this] {
         wanted_.clear();
@@ -183,6 +189,53 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     for (const Elevation elevation : elevations)
         connect(bay_->view(elevation), &ElevationView::bodyPicked, this, &SurveyStage::choose);
 }
+
+const StagePlug& surveyStage() {
+    static const StagePlug plug{"survey",
+                                10,
+                                [] { return SurveyStage::tr("Survey"); },
+                                {"survey"},
+                                [](Session& session, Lookout& lookout, QWidget* parent) -> Stage* {
+                                    return new SurveyStage(session, lookout, parent);
+                                }};
+    return plug;
+}
+
+QString SurveyStage::state(const study::Reports& reports) const {
+    int unmeasured = 0;
+    const auto count = [&](const std::vector<model::Body>& bodies) {
+        for (const model::Body& body : bodies)
+            unmeasured += !body.accuracy_mm || body.measured.method == model::Method::Assumed;
+    };
+    if (reports.project->vehicle) count(reports.project->vehicle->bodies);
+    for (const model::Donor& donor : reports.project->donors) count(donor.bodies);
+    return unmeasured == 0 ? tr("all measured") : tr("%1 to measure").arg(unmeasured);
+}
+
+void SurveyStage::turnTo(const QString& what) {
+    const QString first = what.section(QLatin1Char(':'), 0, 0), question = what.section(QLatin1Char(':'), 1);
+    if (first == QLatin1String("first-survey")) {
+        showGuided(true);
+        if (!question.isEmpty()) guided_->ask(question.toInt() - 1);
+    }
+    for (std::size_t i = 0; i < std::size(kind_ids); ++i)
+        if (first == QLatin1String(kind_ids[i])) showKind(static_cast<SurveyKind>(i));
+}
+
+std::vector<StageDeed> SurveyStage::deeds() {
+    const QString go = QStringLiteral("&Go to");
+    const auto kind = [&](int at, const QString& words, Qt::Key key, SurveyKind shown) {
+        return StageDeed{go, at, words, QKeySequence(Qt::CTRL | key), [this, shown] { showKind(shown); }, true};
+    };
+    return {{go, 21, tr("First survey, question by question"), QKeySequence(Qt::CTRL | Qt::Key_6),
+             [this] { showGuided(true); }, true},
+            kind(22, tr("Tape readings"), Qt::Key_7, SurveyKind::Readings),
+            kind(23, tr("Areas to be surveyed before cutting"), Qt::Key_8, SurveyKind::Areas),
+            kind(24, tr("What is still assumed"), Qt::Key_9, SurveyKind::Assumed)};
+}
+
+/// What has nothing in it yet is measured first.
+int SurveyStage::wants(const model::Project& project) const { return project.placements.empty() ? 2 : 0; }
 
 QPushButton* SurveyStage::button(const QString& name) const { return findChild<QPushButton*>(name); }
 

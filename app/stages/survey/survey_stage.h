@@ -1,9 +1,8 @@
 // What was measured, of the vehicle and of each donor: made, changed, copied, mirrored, hidden and taken out here.
 #pragma once
 
-#include "stages/survey/survey_forms.h"
-
-#include <QWidget>
+#include "fields/survey_forms.h"
+#include "kit/stage.h"
 
 class QButtonGroup;
 class QComboBox;
@@ -16,10 +15,9 @@ namespace gabarit::app {
 
 class Bay;
 class GuidedPage;
-class Lookout;
 class TapePad;
 
-class SurveyStage : public QWidget {
+class SurveyStage : public Stage {
     Q_OBJECT
 public:
     SurveyStage(Session& session, Lookout& lookout, QWidget* parent = nullptr);
@@ -37,8 +35,12 @@ public:
     SurveyKind kind() const { return kind_; }
     void choose(const model::BodyRef& ref);
 
-signals:
-    void verdictWanted();
+    QString state(const study::Reports& reports) const override;
+    /// A kind ("bodies"), or "first-survey", and the question after a colon.
+    void turnTo(const QString& what) override;
+    std::vector<StageDeed> deeds() override;
+    int wants(const model::Project& project) const override;
+    void beginNew() override { showGuided(true); }
 
 protected:
     void showEvent(QShowEvent* event) override;

@@ -1,10 +1,10 @@
 #include "stages/survey/tape_pad.h"
 
 #include "forms/text.h"
+#include "forms/tones.h"
 #include "model/edit.h"
 #include "model/tape.h"
-#include "shell/session.h"
-#include "shell/tones.h"
+#include "session/session.h"
 #include "store/first_survey.h"
 
 #include <QComboBox>

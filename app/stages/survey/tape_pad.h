@@ -1,7 +1,7 @@
 // A run of readings from one hook, typed one after the other.
 #pragma once
 
-#include "stages/survey/survey_forms.h"
+#include "fields/survey_forms.h"
 
 #include <QWidget>
 

@@ -1,12 +1,12 @@
 #include "stages/weights/weights_stage.h"
 
+#include "fields/part_fields.h"
+#include "fields/survey_forms.h"
 #include "forms/text.h"
+#include "forms/tones.h"
+#include "kit/table_files.h"
 #include "model/edit.h"
-#include "shell/session.h"
-#include "shell/tones.h"
-#include "stages/parts/part_fields.h"
-#include "stages/survey/survey_forms.h"
-#include "stages/table_files.h"
+#include "session/session.h"
 #include "store/csv.h"
 #include "store/rule_book.h"
 #include "weights/axle_loads.h"
@@ -129,6 +129,20 @@ WeightsStage::WeightsStage(Session& session, QWidget* parent)
         if (!filling() && cell->column() == 0)
             toggle(cell->data(Qt::UserRole).toString(), cell->checkState() == Qt::Checked);
     });
+}
+
+const StagePlug& weightsStage() {
+    static const StagePlug plug{
+        "weights",
+        60,
+        [] { return WeightsStage::tr("Weights"); },
+        {"weights"},
+        [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new WeightsStage(session, parent); }};
+    return plug;
+}
+
+QString WeightsStage::state(const study::Reports& reports) const {
+    return openWords(reports, {"weights"}, tr("%1 open"));
 }
 
 QString WeightsStage::summary() const { return summary_->text(); }

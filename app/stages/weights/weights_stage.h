@@ -1,7 +1,7 @@
 // The weight sheet: what stands on each axle and why, item by item, and what hangs on the hoist.
 #pragma once
 
-#include "stages/table_stage.h"
+#include "kit/table_stage.h"
 
 class QLabel;
 
@@ -14,6 +14,7 @@ class WeightsStage : public TableStage {
 public:
     explicit WeightsStage(Session& session, QWidget* parent = nullptr);
     QString summary() const;
+    QString state(const study::Reports& reports) const override;
     QString hoistWords() const;
     bool readTable(const QString& path);
     bool writeTable(const QString& path);

@@ -1,0 +1,409 @@
+// What moves and how it is made to stand: entries and fields of the survey's lists.
+#include "fields/changer.h"
+#include "fields/survey_forms.h"
+#include "forms/text.h"
+#include "model/edit.h"
+#include "model/tape.h"
+#include "session/session.h"
+
+#include <algorithm>
+
+namespace gabarit::app {
+namespace {
+
+using Eigen::Vector3d;
+using model::MotionKind;
+using model::MotionSpec;
+using quantity::Dimension;
+
+// Until they are measured: what is usual.
+constexpr double usual_bump_mm = 70, usual_droop_mm = 80, usual_lock_deg = 30, usual_rack_mm = 75;
+constexpr double usual_hub_mm = 350, usual_arm_inner_mm = 320, usual_arm_tip_mm = 640, usual_pin_mm = 160;
+
+QString kindWords(MotionKind kind) {
+    switch (kind) {
+    case MotionKind::Axle: return tr("a solid axle");
+    case MotionKind::Arm: return tr("an arm that swings");
+    case MotionKind::Steered: return tr("steered about a pin");
+    case MotionKind::Linkage: return tr("slides with the steering");
+    case MotionKind::Spin: break;
+    }
+    return tr("spins");
+}
+
+model::PointId madePoint(model::Project& project, const std::string& owner, const std::string& name,
+                         const Vector3d& at_mm) {
+    auto& points = *model::pointsOf(project, owner);
+    std::vector<std::string> taken;
+    for (const model::HardPoint& p : points) taken.push_back(p.id.text);
+    model::HardPoint point;
+    point.name = name;
+    point.id.text = model::freshId(name, taken);
+    point.at_mm = at_mm;
+    point.measured.method = model::Method::Assumed;
+    points.push_back(point);
+    return point.id;
+}
+
+/// Points that a motion of this kind turns about and that are not named yet are made where they usually are, assumed:
+/// they can then be measured under Points.
+void completePoints(model::Project& project, const std::string& owner, MotionSpec& motion) {
+    const double axle_x = motion.end == model::End::Rear && project.vehicle && project.vehicle->wheelbase_mm
+                              ? *project.vehicle->wheelbase_mm
+                              : 0;
+    const auto make = [&](model::PointId& id, const QString& what, const Vector3d& at) {
+        if (id.empty()) id = madePoint(project, owner, motion.name + ": " + what.toStdString(), at);
+    };
+    if (motion.kind == MotionKind::Axle) make(motion.at, tr("its middle"), {axle_x, 0, usual_hub_mm});
+    if (motion.kind == MotionKind::Arm) {
+        make(motion.axis_a, tr("front bush"), {axle_x - 100, -usual_arm_inner_mm, usual_hub_mm});
+        make(motion.axis_b, tr("rear bush"), {axle_x + 100, -usual_arm_inner_mm, usual_hub_mm});
+        make(motion.at, tr("ball joint"), {axle_x, -usual_arm_tip_mm, usual_hub_mm - 60});
+    }
+    if (motion.kind == MotionKind::Steered) {
+        make(motion.axis_a, tr("pin, lower end"), {axle_x, -usual_arm_tip_mm, usual_hub_mm - usual_pin_mm / 2});
+        make(motion.axis_b, tr("pin, upper end"), {axle_x, -usual_arm_tip_mm, usual_hub_mm + usual_pin_mm / 2});
+    }
+}
+
+class MotionForm {
+public:
+    MotionForm(Session& session, const std::string& owner, const std::string& id)
+        : session_(session), owner_(owner), id_(id), project_(*session.project()),
+          motion_(byId(model::motionsOf(project_, owner), id)) {}
+
+    std::vector<Field> fields() {
+        if (!motion_) return {};
+        const MotionSpec& m = *motion_;
+        out_.push_back(fields::words(QStringLiteral("name"), tr("Name"), m.name,
+                                     set<const std::string&>(tr("the name of what moves"),
+                                                             [](MotionSpec& s, const std::string& v) { s.name = v; })));
+        kind();
+        if (m.kind == MotionKind::Axle || m.kind == MotionKind::Arm) suspended();
+        if (m.kind == MotionKind::Axle) axle();
+        if (m.kind == MotionKind::Arm) arm();
+        if (m.kind == MotionKind::Steered) {
+            lock();
+            point("axis_a", tr("Pin from"), m.axis_a, &MotionSpec::axis_a);
+            point("axis_b", tr("to"), m.axis_b, &MotionSpec::axis_b);
+            carriedBy();
+        }
+        if (m.kind == MotionKind::Linkage) linkage();
+        if (m.kind == MotionKind::Spin) {
+            point("axis_a", tr("Turns about"), m.axis_a, &MotionSpec::axis_a);
+            point("axis_b", tr("and"), m.axis_b, &MotionSpec::axis_b);
+            out_.push_back(fields::remark(QStringLiteral("spin_remark"),
+                                          tr("It counts as the round room it sweeps. A cylinder needs no points.")));
+        }
+        bodies("bodies", m.kind == MotionKind::Arm ? tr("Swings with it") : tr("Moves with it"), m.bodies,
+               &MotionSpec::bodies);
+        if (m.kind == MotionKind::Arm)
+            bodies("carried", tr("Rides on its tip, upright"), m.carried, &MotionSpec::carried);
+        for (Field& field : provenanceFields(
+                 session_, m.measured,
+                 set<const model::Provenance&>(tr("how the travel was measured"),
+                                               [](MotionSpec&s, const model::Provenance&v) { s.measured = v; })))
+            out_.push_back(std::move(field));
+        out_.push_back(fields::words(QStringLiteral("note"), tr("Note"), m.note,
+                                     set<const std::string&>(tr("the note of what moves"),
+                                                             [](MotionSpec& s, const std::string& v) { s.note = v; })));
+        return std::move(out_);
+    }
+
+private:
+    template <class Value, class Change>
+    std::function<bool(Value)> set(const QString& undo, Change change) const {
+        return [&session = session_, owner = owner_, id = id_, undo, change](Value value) {
+            model::Project changed = *session.project();
+            MotionSpec* motion = byId(model::motionsOf(changed, owner), id);
+            if (!motion) return false;
+            change(*motion, value);
+            completePoints(changed, owner, *motion);
+            return session.edit(undo, std::move(changed));
+        };
+    }
+
+    void kind() {
+        Choices kinds;
+        const bool donor = owner_ != model::vehicle_owner;
+        for (const MotionKind k :
+             {MotionKind::Axle, MotionKind::Arm, MotionKind::Steered, MotionKind::Linkage, MotionKind::Spin})
+            if (!donor || k == MotionKind::Spin) kinds.emplace_back(QString::number(static_cast<int>(k)), kindWords(k));
+        out_.push_back(
+            fields::choice(QStringLiteral("kind"), tr("It is"), kinds, std::to_string(static_cast<int>(motion_->kind)),
+                           set<const std::string&>(tr("how it moves"), [](MotionSpec& s, const std::string& v) {
+                               s.kind = static_cast<MotionKind>(std::stoi(v));
+                           })));
+    }
+
+    void length(const char* name, const QString& label, double now, double MotionSpec::*member, const QString& undo,
+                Dimension dimension = Dimension::Length) {
+        out_.push_back(fields::quantity(QString::fromLatin1(name), label, dimension, now,
+                                        set<double>(undo, [member](MotionSpec& s, double v) { s.*member = v; })));
+    }
+
+    void point(const char* name, const QString& label, const model::PointId& now, model::PointId MotionSpec::*member) {
+        out_.push_back(fields::choice(
+            QString::fromLatin1(name), label, points(), now.text,
+            set<const std::string&>(tr("a point of what moves"),
+                                    [member](MotionSpec& s, const std::string& v) { (s.*member).text = v; })));
+    }
+
+    Choices points() {
+        Choices all{{QString(), tr("none")}};
+        for (const model::HardPoint& p : *model::pointsOf(project_, owner_)) all.emplace_back(q(p.id.text), q(p.name));
+        return all;
+    }
+
+    void suspended() {
+        out_.push_back(fields::choice(
+            QStringLiteral("end"), tr("Springs"),
+            {{QStringLiteral("0"), tr("not said")},
+             {QStringLiteral("1"), tr("front")},
+             {QStringLiteral("2"), tr("rear")}},
+            std::to_string(static_cast<int>(motion_->end)),
+            set<const std::string&>(tr("which springs it stands on"), [](MotionSpec& s, const std::string& v) {
+                s.end = static_cast<model::End>(std::stoi(v));
+            })));
+        if (motion_->kind == MotionKind::Arm && !motion_->with.empty()) return;
+        length("bump", tr("Up to the bump stop"), motion_->bump_mm, &MotionSpec::bump_mm, tr("the travel up"));
+        out_.back().tip = tr("From ride height, of the axle's middle or the arm's ball joint");
+        length("droop", tr("Down to droop"), motion_->droop_mm, &MotionSpec::droop_mm, tr("the travel down"));
+    }
+
+    void axle() {
+        length("roll", tr("Rolls to each side"), motion_->roll_deg, &MotionSpec::roll_deg, tr("the axle's roll"),
+               Dimension::Angle);
+        out_.push_back(fields::known(
+            QStringLiteral("stops_apart"), tr("Bump stops apart"), Dimension::Length, motion_->stops_apart_mm,
+            set<std::optional<double>>(tr("how far the bump stops are apart"),
+                                       [](MotionSpec& s, std::optional<double> v) { s.stops_apart_mm = v; })));
+        out_.back().tip = tr("Then roll takes from the travel. Left empty, both go to their ends at once");
+        point("at", tr("Its middle"), motion_->at, &MotionSpec::at);
+        out_.push_back(fields::heading(tr("Led by, on one side")));
+        for (std::size_t i = 0; i < 2 && i <= motion_->links.size(); ++i) link(i);
+        out_.push_back(fields::remark(QStringLiteral("links_remark"),
+                                      tr("A leaf spring, or one or two arms in the side view. With two the pinion tips "
+                                         "as the axle rises; with none it goes straight up.")));
+    }
+
+    void link(std::size_t i) {
+        const bool there = i < motion_->links.size();
+        const auto end = [&](const char* name, const QString& label, model::PointId model::MotionLink::*member) {
+            out_.push_back(fields::choice(
+                QStringLiteral("%1_%2").arg(QLatin1String(name)).arg(i), label, points(),
+                there ? (motion_->links[i].*member).text : std::string(),
+                set<const std::string&>(tr("what leads the axle"), [i, member](MotionSpec& s, const std::string& v) {
+                    if (i >= s.links.size()) {
+                        if (v.empty()) return;
+                        s.links.resize(i + 1);
+                        // Both ends must be there: the other one begins at the same point.
+                        s.links[i].fixed.text = s.links[i].moving.text = v;
+                    }
+                    (s.links[i].*member).text = v;
+                    if (v.empty()) s.links.erase(s.links.begin() + static_cast<std::ptrdiff_t>(i));
+                })));
+        };
+        end("link_fixed", i == 0 ? tr("Link, on the frame") : tr("Second, on the frame"), &model::MotionLink::fixed);
+        end("link_moving", i == 0 ? tr("Link, on the axle") : tr("Second, on the axle"), &model::MotionLink::moving);
+        if (there)
+            out_.push_back(fields::flag(QStringLiteral("leaf_%1").arg(i), tr("is a leaf spring (eye and seat)"),
+                                        motion_->links[i].leaf,
+                                        set<bool>(tr("what leads the axle"), [i](MotionSpec& s, bool on) {
+                                            if (i < s.links.size()) s.links[i].leaf = on;
+                                        })));
+    }
+
+    void arm() {
+        point("axis_a", tr("Swings about"), motion_->axis_a, &MotionSpec::axis_a);
+        point("axis_b", tr("and"), motion_->axis_b, &MotionSpec::axis_b);
+        point("at", tr("Its ball joint"), motion_->at, &MotionSpec::at);
+        Choices arms{{QString(), tr("has its own travel")}};
+        for (const MotionSpec& other : *model::motionsOf(project_, owner_))
+            if (other.kind == MotionKind::Arm && other.id != id_ && other.with.empty())
+                arms.emplace_back(q(other.id), q(other.name));
+        out_.push_back(
+            fields::choice(QStringLiteral("with"), tr("Goes with"), arms, motion_->with,
+                           set<const std::string&>(tr("what the arm goes with"),
+                                                   [](MotionSpec& s, const std::string& v) { s.with = v; })));
+    }
+
+    void lock() {
+        length("left", tr("At full left lock"), motion_->left_deg, &MotionSpec::left_deg, tr("the left lock"),
+               Dimension::Angle);
+        length("right", tr("At full right lock"), motion_->right_deg, &MotionSpec::right_deg, tr("the right lock"),
+               Dimension::Angle);
+    }
+
+    void linkage() {
+        const QString labels[] = {tr("At right lock: rearward"), tr("… to the right"), tr("… up")};
+        const char* const names[] = {"slide_x", "slide_y", "slide_z"};
+        for (int i = 0; i < 3; ++i)
+            out_.push_back(fields::quantity(
+                QString::fromLatin1(names[i]), labels[i], Dimension::Length, motion_->slide_mm[i],
+                set<double>(tr("how far the linkage goes"), [i](MotionSpec& s, double v) { s.slide_mm[i] = v; })));
+        carriedBy();
+    }
+
+    void carriedBy() {
+        Choices all{{QString(), tr("the frame")}};
+        for (const MotionSpec& other : *model::motionsOf(project_, owner_))
+            if (other.id != id_ && other.with.empty() &&
+                (other.kind == MotionKind::Axle || other.kind == MotionKind::Arm))
+                all.emplace_back(q(other.id), q(other.name));
+        out_.push_back(fields::choice(
+            QStringLiteral("on"), tr("Sits on"), all, motion_->on,
+            set<const std::string&>(tr("what carries it"), [](MotionSpec& s, const std::string& v) { s.on = v; })));
+    }
+
+    void bodies(const char* name, const QString& title, const std::vector<model::BodyId>& now,
+                std::vector<model::BodyId> MotionSpec::*member) {
+        out_.push_back(fields::heading(title));
+        const auto* all = model::bodiesOf(project_, owner_);
+        for (const model::BodyId& id : now) {
+            const model::Body* body = model::findBody(project_, {owner_, id});
+            out_.push_back(fields::flag(QStringLiteral("%1:%2").arg(QLatin1String(name), q(id.text)),
+                                        q(body ? body->name : id.text), true,
+                                        set<bool>(tr("what moves"), [id, member](MotionSpec& s, bool on) {
+                                            auto& list = s.*member;
+                                            if (!on) list.erase(std::remove(list.begin(), list.end(), id), list.end());
+                                        })));
+        }
+        // What another motion moves already cannot be moved by this one too.
+        Choices rest{{QString(), tr("choose a body")}};
+        const auto taken = [&](const model::BodyId& id) {
+            for (const MotionSpec& other : *model::motionsOf(project_, owner_)) {
+                if (motion_->kind == MotionKind::Spin && other.id != id_) continue;
+                for (const auto* list : {&other.bodies, &other.carried})
+                    if (std::find(list->begin(), list->end(), id) != list->end()) return true;
+            }
+            return false;
+        };
+        for (const model::Body& body : *all)
+            if (!taken(body.id)) rest.emplace_back(q(body.id.text), q(body.name));
+        out_.push_back(
+            fields::choice(QStringLiteral("add_%1").arg(QLatin1String(name)), tr("and"), rest, "",
+                           set<const std::string&>(tr("what moves"), [member](MotionSpec& s, const std::string& v) {
+                               if (!v.empty()) (s.*member).push_back({v});
+                           })));
+    }
+
+    Session& session_;
+    std::string owner_, id_;
+    model::Project project_;
+    MotionSpec* motion_;
+    std::vector<Field> out_;
+};
+
+std::vector<Field> stanceFields(Session& session, const std::string& id) {
+    model::Project project = *session.project();
+    const model::Stance* stance = project.vehicle ? byId(&project.vehicle->stances, id) : nullptr;
+    if (!stance) return {};
+    using S = model::Stance;
+    const Changer change(session,
+                         [id](model::Project& p) -> S* { return p.vehicle ? byId(&p.vehicle->stances, id) : nullptr; });
+    return {fields::words(QStringLiteral("name"), tr("Name"), stance->name,
+                          change.set<const std::string&>(tr("the name of how it stands"),
+                                                         [](S& s, const std::string& v) { s.name = v; })),
+            fields::quantity(QStringLiteral("front"), tr("Front springs in by"), Dimension::Length, stance->front_mm,
+                             change.set<double>(tr("how it stands in front"), [](S& s, double v) { s.front_mm = v; })),
+            fields::quantity(QStringLiteral("rear"), tr("Rear springs in by"), Dimension::Length, stance->rear_mm,
+                             change.set<double>(tr("how it stands behind"), [](S& s, double v) { s.rear_mm = v; })),
+            fields::words(QStringLiteral("blocks"), tr("Held by"), stance->blocks,
+                          change.set<const std::string&>(tr("the blocks under it"),
+                                                         [](S& s, const std::string& v) { s.blocks = v; })),
+            fields::remark(QStringLiteral("stance_remark"),
+                           tr("From ride height, above zero into the springs. Ride height, the new load and the bump "
+                              "stops are looked at without being asked. Blocks carry a vehicle only on its structure: "
+                              "nobody under it."))};
+}
+
+} // namespace
+
+std::vector<SurveyEntry> motionEntries(const model::Project& original, const std::string& owner, SurveyKind kind) {
+    model::Project project = original;
+    std::vector<SurveyEntry> out;
+    if (kind == SurveyKind::Stances) {
+        if (owner == model::vehicle_owner && project.vehicle)
+            for (const model::Stance& stance : project.vehicle->stances) out.push_back({q(stance.id), q(stance.name)});
+        return out;
+    }
+    if (const auto* motions = model::motionsOf(project, owner))
+        for (const MotionSpec& motion : *motions) {
+            QString words = tr("%1 · %2").arg(q(motion.name), kindWords(motion.kind));
+            if (motion.bodies.empty() && motion.carried.empty()) words += tr(" · moves nothing");
+            if (motion.measured.method == model::Method::Assumed) words += tr(" · assumed");
+            out.push_back({q(motion.id), words});
+        }
+    return out;
+}
+
+std::vector<Field> motionFields(Session& session, const std::string& owner, SurveyKind kind, const QString& key) {
+    if (kind == SurveyKind::Stances) return stanceFields(session, key.toStdString());
+    return MotionForm(session, owner, key.toStdString()).fields();
+}
+
+Result<model::Project> withMotionEntry(const model::Project& original, const std::string& owner, SurveyKind kind,
+                                       QString& key) {
+    model::Project project = original;
+    const auto fresh = [&key](const std::string& name, const auto& items) {
+        std::vector<std::string> taken;
+        for (const auto& item : items) taken.push_back(item.id);
+        const std::string id = model::freshId(name, taken);
+        key = q(id);
+        return id;
+    };
+    if (kind == SurveyKind::Stances) {
+        if (!project.vehicle || owner != model::vehicle_owner)
+            return Error{"only a vehicle stands on springs", owner, "choose the vehicle above"};
+        model::Stance stance;
+        stance.name = tr("On blocks").toStdString();
+        stance.id = fresh(stance.name, project.vehicle->stances);
+        project.vehicle->stances.push_back(std::move(stance));
+        return project;
+    }
+    auto* motions = model::motionsOf(project, owner);
+    if (!motions) return Error{"there is nothing to put it in", owner, "make the vehicle or the donor first"};
+    MotionSpec motion;
+    const bool donor = owner != model::vehicle_owner;
+    const bool first =
+        std::none_of(motions->begin(), motions->end(), [](const MotionSpec& m) { return m.end == model::End::Front; });
+    motion.kind = donor ? MotionKind::Spin : MotionKind::Axle;
+    motion.name = (donor ? tr("What spins") : first ? tr("Front axle") : tr("Rear axle")).toStdString();
+    motion.end = donor ? model::End::NotSaid : first ? model::End::Front : model::End::Rear;
+    motion.id = fresh(motion.name, *motions);
+    motion.measured.method = model::Method::Assumed;
+    if (!donor) {
+        motion.bump_mm = usual_bump_mm;
+        motion.droop_mm = usual_droop_mm;
+        motion.left_deg = motion.right_deg = usual_lock_deg;
+        motion.slide_mm = {0, usual_rack_mm, 0};
+    }
+    completePoints(project, owner, motion);
+    model::motionsOf(project, owner)->push_back(std::move(motion));
+    return project;
+}
+
+model::Project withoutMotionEntry(const model::Project& original, const std::string& owner, SurveyKind kind,
+                                  const QString& key) {
+    model::Project project = original;
+    const auto drop = [&](auto& items) {
+        items.erase(std::remove_if(items.begin(), items.end(), [&](const auto& i) { return q(i.id) == key; }),
+                    items.end());
+    };
+    if (kind == SurveyKind::Stances) {
+        if (project.vehicle) drop(project.vehicle->stances);
+        return project;
+    }
+    if (auto* motions = model::motionsOf(project, owner)) {
+        drop(*motions);
+        // What sat on it sits on the frame now, what went with it has its own travel.
+        for (MotionSpec& motion : *motions) {
+            if (q(motion.on) == key) motion.on.clear();
+            if (q(motion.with) == key) motion.with.clear();
+        }
+    }
+    return project;
+}
+
+} // namespace gabarit::app

@@ -1,0 +1,236 @@
+#include "kit/discipline_stage.h"
+
+#include "forms/text.h"
+#include "forms/tones.h"
+#include "session/job.h"
+#include "session/session.h"
+#include "store/rule_book.h"
+
+#include <QDate>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMenu>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QTableWidget>
+#include <QVBoxLayout>
+
+namespace gabarit::app {
+
+DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* parent)
+    : Stage(parent), session_(session), job_(new Job(this)), adding_(look.adding), list_(new QListWidget(this)),
+      checks_(makeCheckSheet(this)), words_(new QLabel(this)), caution_(new QLabel(this)),
+      progress_(new QProgressBar(this)), who_(new QLineEdit(this)), left_(new QVBoxLayout), middle_(new QVBoxLayout),
+      below_(new QVBoxLayout), help_(new QVBoxLayout), form_(new EntryForm(this)), menu_(new QMenu(this)),
+      delete_(nullptr) {
+    list_->setAccessibleName(look.list_name);
+    list_->setWordWrap(true);
+    list_->setFixedWidth(look.list_px);
+    for (QLabel* label : {words_, caution_}) {
+        label->setWordWrap(true);
+        label->setTextFormat(Qt::PlainText);
+    }
+    caution_->setForegroundRole(QPalette::PlaceholderText);
+    who_->setObjectName(QStringLiteral("who"));
+    who_->setPlaceholderText(tr("Who signs"));
+    who_->setAccessibleName(tr("Who signs"));
+    who_->setMinimumHeight(target_px);
+    progress_->hide();
+
+    left_->setContentsMargins(12, 14, 0, 14);
+    left_->setSpacing(8);
+    left_->addWidget(list_, 1);
+    auto* make = new QPushButton(tr("New"), this);
+    make->setObjectName(QStringLiteral("new"));
+    make->setMinimumHeight(target_px);
+    make->setMenu(menu_);
+    left_->addWidget(make);
+    delete_ = addButton("delete", tr("Delete"), [this] { remove(); });
+
+    middle_->setContentsMargins(12, 14, 12, 10);
+    middle_->setSpacing(6);
+    // Words, advice, figures and what to mind scroll as one below the drawing.
+    auto* scrolled = new QScrollArea(this);
+    scrolled->setWidgetResizable(true);
+    scrolled->setFrameShape(QFrame::NoFrame);
+    scrolled->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scrolled->setFixedHeight(look.below_px);
+    auto* inner = new QWidget(scrolled);
+    inner->setLayout(below_);
+    below_->setContentsMargins(0, 0, 6, 0);
+    below_->setSpacing(6);
+    help_->setSpacing(4);
+    below_->addWidget(words_);
+    below_->addWidget(progress_);
+    below_->addLayout(help_);
+    below_->addWidget(who_);
+    below_->addWidget(checks_);
+    below_->addWidget(caution_);
+    below_->addStretch();
+    scrolled->setWidget(inner);
+    middle_->addWidget(scrolled);
+    form_->setFixedWidth(look.form_px);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addLayout(left_);
+    row->addLayout(middle_, 1);
+    row->addWidget(form_);
+
+    connect(list_, &QListWidget::currentRowChanged, this, [this] {
+        if (filling_) return;
+        wanted_ = key();
+        refreshBody();
+    });
+    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    connect(job_, &Job::busyChanged, this, [this](bool busy) {
+        progress_->setMaximum(0); // until it says how far it has come
+        progress_->setVisible(busy);
+    });
+    connect(job_, &Job::progressed, this, [this](int done, int all) {
+        progress_->setMaximum(all);
+        progress_->setValue(done);
+    });
+    connect(job_, &Job::failed, this,
+            [this](const QString& why) { emit session_.notice(tr("It was given up: %1.").arg(why), true); });
+    const auto whenSeen = [this] {
+        if (isVisible()) refresh();
+    };
+    connect(&session_, &Session::reportsChanged, this, whenSeen);
+    connect(&session_, &Session::projectChanged, this, whenSeen);
+}
+
+void DisciplineStage::setDrawing(QWidget* drawing, QLayout* above) {
+    middle_->insertWidget(0, drawing, 1);
+    if (above) middle_->insertLayout(0, above);
+}
+
+void DisciplineStage::addBelow(QWidget* widget) { below_->insertWidget(0, widget); }
+
+void DisciplineStage::addKind(const char* kind, const QString& words) {
+    QAction* action = menu_->addAction(words);
+    action->setObjectName(QStringLiteral("new_") + QLatin1String(kind));
+    connect(action, &QAction::triggered, this, [this, kind = QString::fromLatin1(kind)] { addNew(kind); });
+}
+
+QPushButton* DisciplineStage::addButton(const char* name, const QString& text, const std::function<void()>& act) {
+    auto* made = new QPushButton(text, this);
+    made->setObjectName(QString::fromLatin1(name));
+    made->setMinimumHeight(target_px);
+    connect(made, &QPushButton::clicked, this, act);
+    left_->insertWidget(delete_ ? left_->indexOf(delete_) : left_->count(), made);
+    return made;
+}
+
+QString DisciplineStage::key() const { return keyOf(list_); }
+QString DisciplineStage::words() const { return words_->text(); }
+bool DisciplineStage::searching() const { return job_->busy(); }
+
+void DisciplineStage::choose(const QString& key) {
+    wanted_ = key;
+    refresh();
+}
+
+void DisciplineStage::leadTo(const QString& finding) {
+    const QString first = finding.section(QLatin1Char(':'), 1).section(QLatin1Char('/'), 0, 0);
+    if (first.isEmpty()) return;
+    for (const StageItem& item : items(*session_.project(), nullptr))
+        if (item.key.section(QLatin1Char(':'), 1) == first) return choose(item.key);
+}
+
+void DisciplineStage::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    if (session_.hasProject()) refresh();
+}
+
+void DisciplineStage::refresh() {
+    if (!session_.hasProject()) return;
+    filling_ = true;
+    const auto reports = session_.reports();
+    fillItems(list_, items(*session_.project(), reports.get()), wanted_);
+    wanted_ = key();
+    filling_ = false;
+    refreshBody();
+}
+
+void DisciplineStage::refreshBody() {
+    const QString chosen = key();
+    const auto reports = session_.reports();
+    draw(chosen);
+    delete_->setEnabled(deletable(chosen));
+    form_->show(fieldsOf(chosen), session_.shown(), chosen);
+    checks_->setRowCount(0);
+    checks_->setHorizontalHeaderLabels({tr("What"), tr("Is"), tr("Wanted")});
+    words_->clear();
+    caution_->clear();
+    if (reports) tell(chosen, *reports);
+    fitToRows(checks_);
+    words_->setVisible(!words_->text().isEmpty());
+    caution_->setVisible(!caution_->text().isEmpty());
+    refreshAdvice();
+}
+
+void DisciplineStage::refreshAdvice() {
+    clearLayout(help_);
+    who_->hide();
+    if (session_.hasProject()) advise(key());
+}
+
+void DisciplineStage::addNew(const QString& kind) {
+    model::Project changed = *session_.project();
+    const QString made = add(kind, changed);
+    if (made.isEmpty()) return;
+    wanted_ = made;
+    session_.change(adding_, std::move(changed));
+    refresh();
+    form_->begin();
+}
+
+void DisciplineStage::remove() {
+    const QString chosen = key();
+    if (!deletable(chosen)) return;
+    auto changed = without(chosen, *session_.project());
+    take(std::move(changed), tr("delete %1").arg(list_->currentItem()->text().section(QLatin1Char('\n'), 0, 0)));
+    refresh();
+}
+
+void DisciplineStage::say(const QStringList& sentences) { words_->setText(sentences.join(QLatin1Char(' ')).trimmed()); }
+
+void DisciplineStage::mind(const QString& caution) { caution_->setText(caution); }
+
+void DisciplineStage::put(const model::Check& check, const QString& known) {
+    addCheck(checks_, check, session_.shown(), known);
+}
+
+QPushButton* DisciplineStage::help(const QString& name, const QString& text, const std::function<void()>& act,
+                                   const QString& tip) {
+    QPushButton* button = addAdvice(help_, this, name, text, tip);
+    connect(button, &QPushButton::clicked, this, act);
+    return button;
+}
+
+void DisciplineStage::remark(const QString& text) { addRemark(help_, this, text); }
+
+void DisciplineStage::askWho() { who_->show(); }
+std::string DisciplineStage::who() const { return typedWords(who_->text()); }
+
+void DisciplineStage::take(Result<model::Project> changed, const QString& step) {
+    if (!changed) return emit session_.notice(q(changed.error().line()), true);
+    session_.change(step, std::move(changed.value()));
+}
+
+model::RuleBook DisciplineStage::book() const {
+    return model::applied(store::defaultRuleBook(), session_.project()->rules);
+}
+
+QString DisciplineStage::caution(const char* thing) { return q(model::cautionAbout(store::defaultRuleBook(), thing)); }
+
+QString DisciplineStage::today() { return QDate::currentDate().toString(Qt::ISODate); }
+
+std::string idOf(const QString& key) { return key.section(QLatin1Char(':'), 1).toStdString(); }
+
+bool isOf(const QString& key, const char* kind) { return key.section(QLatin1Char(':'), 0, 0) == QLatin1String(kind); }
+
+} // namespace gabarit::app

@@ -1,0 +1,69 @@
+// One stage of the work: a page of the window, and all that the window has to know of it.
+#pragma once
+
+#include "study/study.h"
+
+#include <QKeySequence>
+#include <QPixmap>
+#include <QWidget>
+
+#include <functional>
+#include <vector>
+
+namespace gabarit::app {
+
+class Lookout;
+class Session;
+
+/// Something a stage can do that stands in a menu of the window; found by F2, listed with its key under Shift+F1.
+struct StageDeed {
+    QString menu; ///< its words: "&Go to", "&View", or one of the stage's own, which stands before the help
+    int at = 0;   ///< where in the menu; a line stands between tens
+    QString words;
+    QKeySequence key = {};
+    std::function<void()> act = {}; ///< not asked while no project is open
+    bool goes_there = false;        ///< the stage is shown first
+    std::function<bool()> on = {};  ///< given: it is something that is on or off, and so it is now
+};
+
+class Stage : public QWidget {
+    Q_OBJECT
+public:
+    using QWidget::QWidget;
+
+    /// What is open in it, below its name on the rail.
+    virtual QString state(const study::Reports& reports) const = 0;
+    /// Chooses what a finding (by its id) speaks of.
+    virtual void leadTo(const QString& finding) { Q_UNUSED(finding) }
+    /// Turns to one of its things, by the name the stage gives it; what it does not know changes nothing.
+    virtual void turnTo(const QString& what) { Q_UNUSED(what) }
+    virtual std::vector<StageDeed> deeds() { return {}; }
+    /// How much a project that was opened wants to begin here: the stage that says most is shown, then begins.
+    virtual int wants(const model::Project& project) const {
+        Q_UNUSED(project)
+        return 0;
+    }
+    virtual void begin() {}
+    /// A new project was begun.
+    virtual void beginNew() {}
+    /// What stands for the project on the start page; null when this stage has nothing.
+    virtual QPixmap portrait() { return {}; }
+
+signals:
+    /// Another stage, by its id, is to show something.
+    void leadsOn(const QString& stage, const QString& what);
+};
+
+/// Counts what the list of findings has of these disciplines, in words: "3 open", "nothing open".
+QString openWords(const study::Reports& reports, const std::vector<std::string>& disciplines, const QString& words);
+
+/// How a stage is plugged in: each `app/stages/NAME` has one, `const StagePlug& NAMEStage()`.
+struct StagePlug {
+    const char* id;                 ///< as on the command line: "place"
+    int order;                      ///< of the work; tens, so that others fit between
+    QString (*name)();              ///< on the rail
+    std::vector<std::string> tells; ///< the disciplines whose dials lead here
+    Stage* (*make)(Session& session, Lookout& lookout, QWidget* parent);
+};
+
+} // namespace gabarit::app

@@ -1,0 +1,155 @@
+#include "all_stages/all.h"
+#include "forms/tones.h"
+#include "session/session.h"
+#include "window/main_window.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QSettings>
+#include <QTimer>
+
+#include <algorithm>
+#include <clocale>
+#include <cstdio>
+#include <memory>
+#include <string>
+
+namespace {
+
+using namespace gabarit::app;
+
+void grabThenQuit(MainWindow& window, const QString& file) {
+    constexpr int turn_ms = 50; // one turn of the loop for the last repaint
+    QTimer::singleShot(turn_ms, &window, [&window, file] {
+        if (window.session().moving()) return grabThenQuit(window, file); // a moved picture is still being drawn
+        const bool saved = window.grab().save(file);
+        if (!saved) std::fprintf(stderr, "gabarit: %s: the picture could not be written\n", qPrintable(file));
+        QCoreApplication::exit(saved ? 0 : 2);
+    });
+}
+
+/// Takes a picture once everything asked for has been computed and drawn, then quits.
+void pictureThenQuit(MainWindow& window, const QString& file, const QString& finding, QString pinned,
+                     const QStringList& moved, bool swept) {
+    auto* session = &window.session();
+    QObject::connect(session, &Session::settled, &window, [=, &window]() mutable {
+        if (!pinned.isEmpty()) { // what hangs first is pinned, the other one is shown beside it
+            session->setPin(true);
+            session->usePlacement({pinned.toStdString()});
+            pinned.clear();
+            return;
+        }
+        if (!finding.isEmpty() && session->reports())
+            for (const auto& f : session->reports()->findings)
+                if (QString::fromStdString(f.title).contains(finding, Qt::CaseInsensitive)) {
+                    if (Stage* shown = window.shownStage()) shown->leadTo(QString::fromStdString(f.id));
+                    break;
+                }
+        gabarit::kinematics::State state;
+        for (const QString& value : moved) state.push_back(value.toDouble());
+        if (!state.empty()) session->moveTo(state);
+        if (Stage* shown = window.shownStage(); shown && swept) shown->turnTo(QStringLiteral("sweep"));
+        grabThenQuit(window, file);
+    });
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    // What only prints needs no display.
+    const bool prints = std::any_of(argv + 1, argv + argc, [](const char* argument) {
+        const std::string text = argument;
+        return text == "-h" || text == "--help" || text == "--help-all" || text == "-v" || text == "--version";
+    });
+    const std::unique_ptr<QCoreApplication> application =
+        prints ? std::make_unique<QCoreApplication>(argc, argv) : std::make_unique<QApplication>(argc, argv);
+    std::setlocale(LC_NUMERIC, "C"); // the libraries' own figures: Qt has set the user's
+    QApplication::setApplicationName(QStringLiteral("gabarit"));
+    QApplication::setOrganizationName(QStringLiteral("gabarit"));
+    QApplication::setApplicationVersion(QStringLiteral(GABARIT_VERSION));
+
+    QCommandLineParser parser;
+    parser.setApplicationDescription(QStringLiteral("Planning engine swaps."));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument(QStringLiteral("FILE"), QStringLiteral("a .gabarit project"),
+                                 QStringLiteral("[FILE]"));
+    const QCommandLineOption demo(QStringLiteral("demo"), QStringLiteral("Open the demo."));
+    const QCommandLineOption second(QStringLiteral("second-demo"), QStringLiteral("Open the second demo."));
+    const QCommandLineOption third(QStringLiteral("third-demo"), QStringLiteral("Open the third demo."));
+    const QCommandLineOption moved(QStringLiteral("moved"),
+                                   QStringLiteral("With --picture: show the bay at this state of its movement, one "
+                                                  "number for each freedom with commas between."),
+                                   QStringLiteral("STATE"));
+    const QCommandLineOption swept(QStringLiteral("swept"),
+                                   QStringLiteral("With --picture: show what everything sweeps."));
+    const QCommandLineOption picture(QStringLiteral("picture"),
+                                     QStringLiteral("Write a picture of the window and quit."),
+                                     QStringLiteral("FILE.png"));
+    const QCommandLineOption size(QStringLiteral("size"), QStringLiteral("Size of the window."), QStringLiteral("WxH"),
+                                  QStringLiteral("1280x800"));
+    QStringList stages;
+    for (const StagePlug* plug : allStages()) stages << QLatin1String(plug->id);
+    const QCommandLineOption stage(QStringLiteral("stage"),
+                                   QStringLiteral("Stage to show: %1.").arg(stages.join(QStringLiteral(", "))),
+                                   QStringLiteral("NAME"));
+    const QCommandLineOption placement(QStringLiteral("placement"), QStringLiteral("Placement to show."),
+                                       QStringLiteral("ID"));
+    const QCommandLineOption leadTo(QStringLiteral("lead-to"),
+                                    QStringLiteral("With --picture: lead to the finding whose title holds TEXT."),
+                                    QStringLiteral("TEXT"));
+    const QCommandLineOption side(
+        QStringLiteral("side"),
+        QStringLiteral(
+            "What the stage turns to: in the placing way, movement, setup, bodies, measured or compare; in the "
+            "survey bodies, points, masses, served, joined, choices, about, assumed, readings, areas, "
+            "outgoing, found, rooms, motions, stances, first-survey (or first-survey:3 for the third "
+            "question); elsewhere the key of what is listed."),
+        QStringLiteral("NAME"));
+    const QCommandLineOption then(QStringLiteral("then"),
+                                  QStringLiteral("With --picture: pin what hangs, then show placement ID."),
+                                  QStringLiteral("ID"));
+    const QCommandLineOption firstFrame(QStringLiteral("quit-after-first-frame"),
+                                        QStringLiteral("Quit when the window has painted once (for the bench)."));
+    const QCommandLineOption units(QStringLiteral("units"),
+                                   QStringLiteral("mm, in (decimal), 16 or 32 (fractions of an inch)."),
+                                   QStringLiteral("UNITS"), QStringLiteral("mm"));
+    const QCommandLineOption themeName(QStringLiteral("theme"), QStringLiteral("light or dark."),
+                                       QStringLiteral("NAME"));
+    parser.addOptions({second, third, moved, swept, side, then, themeName, units, demo, picture, size, stage, placement,
+                       leadTo, firstFrame});
+    parser.process(*application);
+    const QString colours =
+        parser.isSet(themeName) ? parser.value(themeName) : QSettings().value(QStringLiteral("theme")).toString();
+    dress(*qApp, colours == QStringLiteral("dark") ? Theme::Dark : Theme::Light);
+
+    MainWindow window;
+    const QStringList sides = parser.value(size).split(QLatin1Char('x'));
+    if (sides.size() == 2 && sides[0].toInt() > 0 && sides[1].toInt() > 0)
+        window.resize(sides[0].toInt(), sides[1].toInt());
+    if (parser.isSet(picture))
+        pictureThenQuit(window, parser.value(picture), parser.value(leadTo), parser.value(then),
+                        parser.value(moved).split(QLatin1Char(','), Qt::SkipEmptyParts), parser.isSet(swept));
+    if (parser.isSet(firstFrame))
+        QObject::connect(&window, &MainWindow::firstFramePainted, application.get(), &QCoreApplication::quit,
+                         Qt::QueuedConnection);
+    gabarit::quantity::Shown shown = parser.value(units) == QStringLiteral("mm") ? gabarit::quantity::Shown::Millimetres
+                                                                                 : gabarit::quantity::Shown::Inches;
+    if (parser.value(units) == QStringLiteral("16")) shown.length = gabarit::quantity::LengthStyle::Sixteenths;
+    if (parser.value(units) == QStringLiteral("32")) shown.length = gabarit::quantity::LengthStyle::ThirtySeconds;
+    window.session().setShown(shown);
+    window.show();
+    bool opened = true;
+    if (parser.isSet(demo) || parser.isSet(second) || parser.isSet(third))
+        opened = window.openDemo(parser.isSet(third) ? 2 : parser.isSet(second) ? 1 : 0);
+    else if (!parser.positionalArguments().isEmpty())
+        opened = window.open(parser.positionalArguments().front());
+    if (opened && window.session().hasProject()) {
+        if (parser.isSet(placement)) window.session().usePlacement({parser.value(placement).toStdString()});
+        window.goToStage(parser.value(stage));
+        if (Stage* shown_stage = window.shownStage(); shown_stage && parser.isSet(side))
+            shown_stage->turnTo(parser.value(side));
+    }
+    if (parser.isSet(picture) && !window.session().hasProject()) grabThenQuit(window, parser.value(picture));
+    return QApplication::exec();
+}

@@ -1,0 +1,222 @@
+#include "window/start_page.h"
+
+#include "forms/tones.h"
+#include "session/keeper.h"
+
+#include <QDir>
+#include <QFileInfo>
+#include <QGridLayout>
+#include <QLabel>
+#include <QLocale>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSettings>
+#include <QStandardPaths>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace gabarit::app {
+namespace {
+
+constexpr int most_recent = 8;
+constexpr int widest_px = 1040;
+constexpr QSize thumbnail(210, 120);
+const QString recent_key = QStringLiteral("recent");
+
+QString pictureOf(const QString& path) {
+    const QString folder =
+        QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + QStringLiteral("/pictures");
+    QDir().mkpath(folder);
+    return folder + QLatin1Char('/') + Keeper::sha256(path.toStdString()).left(32) + QStringLiteral(".png");
+}
+
+QLabel* heading(const QString& text, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    QFont bold = label->font();
+    bold.setBold(true);
+    label->setFont(bold);
+    return label;
+}
+
+void empty(QLayout* layout) {
+    while (QLayoutItem* item = layout->takeAt(0)) {
+        if (item->widget()) {
+            item->widget()->hide();
+            item->widget()->deleteLater(); // one of them may have brought us here
+        }
+        if (item->layout()) empty(item->layout());
+        delete item;
+    }
+}
+
+} // namespace
+
+StartPage::StartPage(QWidget* parent) : QWidget(parent), unfinished_(new QVBoxLayout), recent_(new QVBoxLayout) {
+    auto* sides = new QHBoxLayout(this);
+    auto* middle = new QWidget(this);
+    middle->setMaximumWidth(widest_px);
+    sides->addStretch(1);
+    sides->addWidget(middle, 100);
+    sides->addStretch(1);
+    auto* column = new QVBoxLayout(middle);
+    column->setContentsMargins(20, 40, 20, 24);
+    column->setSpacing(16);
+    auto* title = heading(tr("Gabarit"), this);
+    QFont large = title->font();
+    large.setPointSizeF(large.pointSizeF() * 2.2);
+    title->setFont(large);
+    column->addWidget(title);
+    auto* text = new QLabel(tr("Where a donor engine fits, what it touches, which way frees it, what it weighs on each "
+                               "axle, and what it costs to finish: before anything is cut."),
+                            this);
+    text->setWordWrap(true);
+    column->addWidget(text);
+    auto* row = new QGridLayout;
+    row->setHorizontalSpacing(10);
+    const struct {
+        const char* name;
+        QString words, below;
+        void (StartPage::*wanted)();
+    } ways[] = {{"open_demo", tr("Look at the demo"),
+                 tr("an invented pickup, an invented straight-six, and real trouble"), &StartPage::demoWanted},
+                {"new_swap", tr("Begin a new swap"),
+                 tr("measured with a tape, question by question: a dozen readings give a first verdict"),
+                 &StartPage::newWanted},
+                {"open_project", tr("Open a project…"), tr("a .gabarit file or .gabaritz bundle; or drop one here"),
+                 &StartPage::openWanted},
+                {"open_donor", tr("Open a donor…"), tr("a .gabarit-donor file, hung in an empty vehicle"),
+                 &StartPage::donorWanted}};
+    int at = 0;
+    for (const auto& way : ways) {
+        auto* button = new QPushButton(way.words, this);
+        button->setObjectName(QString::fromLatin1(way.name));
+        button->setMinimumHeight(44);
+        auto* below = new QLabel(way.below, this);
+        below->setWordWrap(true);
+        below->setForegroundRole(QPalette::PlaceholderText);
+        below->setAlignment(Qt::AlignTop);
+        connect(button, &QPushButton::clicked, this, way.wanted);
+        row->addWidget(button, 0, at);
+        row->addWidget(below, 1, at);
+        row->setColumnStretch(at++, 1);
+    }
+    const struct {
+        const char* name;
+        QString words;
+        QString below;
+    } others[] = {
+        {"open_second_demo", tr("Look at the second demo"),
+         tr("an invented short 4x4: a solid axle that comes up under the sump, two propeller shafts")},
+        {"open_third_demo", tr("Look at the third demo"),
+         tr("an invented microvan with an electric drive unit: half-shafts, batteries on the axles")},
+    };
+    int which = 1;
+    for (const auto& other : others) {
+        auto* button = new QPushButton(other.words, this);
+        button->setObjectName(QString::fromLatin1(other.name));
+        button->setMinimumHeight(target_px);
+        auto* below = new QLabel(other.below, this);
+        below->setWordWrap(true);
+        below->setForegroundRole(QPalette::PlaceholderText);
+        connect(button, &QPushButton::clicked, this, [this, which] { emit otherDemoWanted(which); });
+        row->addWidget(button, 1 + which, 0);
+        row->addWidget(below, 1 + which, 1, 1, at - 1);
+        ++which;
+    }
+    column->addLayout(row);
+    column->addLayout(unfinished_);
+    column->addLayout(recent_);
+    column->addStretch();
+    auto* caution = new QLabel(tr("Figures are estimates from what was measured; they approve nothing. Nobody under a "
+                                  "hanging load; stands, not jacks. Structure, steering and brakes need a qualified "
+                                  "welder and inspection."),
+                               this);
+    caution->setWordWrap(true);
+    caution->setForegroundRole(QPalette::PlaceholderText);
+    column->addWidget(caution);
+}
+
+void StartPage::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
+}
+
+QStringList StartPage::recent() { return QSettings().value(recent_key).toStringList(); }
+
+void StartPage::remember(const QString& path, const QPixmap& picture) {
+    const QString whole = QFileInfo(path).absoluteFilePath();
+    QStringList files = recent();
+    files.removeAll(whole);
+    files.prepend(whole);
+    while (files.size() > most_recent) QFile::remove(pictureOf(files.takeLast()));
+    QSettings().setValue(recent_key, files);
+    if (!picture.isNull())
+        picture.scaled(thumbnail, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation)
+            .copy(QRect(QPoint(0, 0), thumbnail))
+            .save(pictureOf(whole));
+}
+
+void StartPage::refresh() {
+    fillUnfinished();
+    fillRecent();
+}
+
+void StartPage::fillUnfinished() {
+    empty(unfinished_);
+    const std::vector<Unfinished> all = Keeper::unfinished();
+    if (!all.empty()) unfinished_->addWidget(heading(tr("Not finished: a window ended before this was saved"), this));
+    for (const Unfinished& work : all) {
+        auto* row = new QHBoxLayout;
+        const QString from = work.path.isEmpty() ? tr("had no file yet") : work.path;
+        auto* label = new QLabel(
+            tr("%1, as of %2 (%3)").arg(work.name, QLocale().toString(work.when, QLocale::ShortFormat), from), this);
+        label->setWordWrap(true);
+        auto* take = new QPushButton(tr("Go on with it"), this);
+        take->setObjectName(QStringLiteral("take_up"));
+        auto* away = new QPushButton(tr("Throw it away"), this);
+        away->setObjectName(QStringLiteral("throw_away"));
+        for (QPushButton* button : {take, away}) button->setMinimumHeight(target_px);
+        connect(take, &QPushButton::clicked, this, [this, work] { emit unfinishedWanted(work); });
+        connect(away, &QPushButton::clicked, this, [this, work] {
+            Keeper::throwAway(work);
+            refresh();
+        });
+        row->addWidget(label, 1);
+        row->addWidget(take);
+        row->addWidget(away);
+        unfinished_->addLayout(row);
+    }
+}
+
+void StartPage::fillRecent() {
+    empty(recent_);
+    const QStringList files = recent();
+    if (files.isEmpty()) return;
+    recent_->addWidget(heading(tr("Lately"), this));
+    auto* grid = new QGridLayout;
+    grid->setSpacing(10);
+    int at = 0;
+    for (const QString& path : files) {
+        const QFileInfo info(path);
+        auto* button = new QToolButton(this);
+        button->setObjectName(QStringLiteral("recent"));
+        button->setText(info.exists() ? info.completeBaseName() : tr("%1 (not there)").arg(info.completeBaseName()));
+        button->setToolTip(path);
+        button->setAccessibleName(tr("Open %1").arg(path));
+        button->setEnabled(info.exists());
+        const QPixmap picture(pictureOf(path));
+        if (!picture.isNull()) {
+            button->setIcon(QIcon(picture));
+            button->setIconSize(thumbnail);
+            button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+        }
+        button->setMinimumSize(thumbnail.width() + 20, 44);
+        connect(button, &QToolButton::clicked, this, [this, path] { emit fileWanted(path); });
+        grid->addWidget(button, at / 4, at % 4, Qt::AlignTop);
+        ++at;
+    }
+    grid->setColumnStretch(4, 1);
+    recent_->addLayout(grid);
+}
+
+} // namespace gabarit::app
