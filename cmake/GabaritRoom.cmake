@@ -43,12 +43,54 @@ function(gabarit_stage)
   set_property(GLOBAL APPEND PROPERTY gabarit_stages ${name})
 endfunction()
 
-# gabarit_discipline(NAME fit SOURCES … USES …): a room that has a discipline: `gabarit::fit::discipline()`
-# (core/discipline/discipline.h). core/disciplines gathers them all.
+# gabarit_discipline(NAME clutch SOURCES … USES … [SECTION section.cpp …] [RULES file]): a room that has a discipline,
+# `gabarit::clutch::discipline()` (core/discipline/discipline.h). SECTION: what describes the section of the project that
+# is its own, `gabarit::clutch::section()` (core/model/sections.h), a target that sees the model alone. RULES: its table of
+# limits, data/rules/NAME.json unless it is said. core/disciplines, core/sections and core/store gather them all.
 function(gabarit_discipline)
-  gabarit_room(${ARGN})
-  cmake_parse_arguments(ROOM "" "NAME" "" ${ARGN})
+  cmake_parse_arguments(ROOM "" "NAME;RULES" "SECTION;SOURCES;USES;PRIVATE_LIBS;PUBLIC_LIBS" ${ARGN})
+  gabarit_room(NAME ${ROOM_NAME} SOURCES ${ROOM_SOURCES} USES ${ROOM_USES} PRIVATE_LIBS ${ROOM_PRIVATE_LIBS} PUBLIC_LIBS ${ROOM_PUBLIC_LIBS})
   set_property(GLOBAL APPEND PROPERTY gabarit_disciplines ${ROOM_NAME})
+  if(ROOM_SECTION)
+    add_library(gabarit_${ROOM_NAME}_section STATIC ${ROOM_SECTION})
+    target_include_directories(gabarit_${ROOM_NAME}_section PUBLIC "${CMAKE_BINARY_DIR}/rooms/gabarit_${ROOM_NAME}")
+    target_link_libraries(gabarit_${ROOM_NAME}_section PUBLIC gabarit_model PRIVATE gabarit_settings)
+    gabarit_grouped(gabarit_${ROOM_NAME}_section 6)
+    gabarit_tidy(gabarit_${ROOM_NAME}_section)
+    set_property(GLOBAL APPEND PROPERTY gabarit_sections ${ROOM_NAME})
+  endif()
+  if(NOT ROOM_RULES)
+    get_filename_component(ROOM_RULES "${CMAKE_CURRENT_SOURCE_DIR}/../../data/rules/${ROOM_NAME}.json" ABSOLUTE)
+  endif()
+  if(EXISTS "${ROOM_RULES}")
+    set_property(GLOBAL APPEND PROPERTY gabarit_rules "${ROOM_RULES}")
+  endif()
+endfunction()
+
+# gabarit_gather(template out ITEM DECLARATION name …): makes a source out of a template, @declarations@ and @list@ being
+# DECLARATION and ITEM for each name, in which the name stands for @NAME@.
+function(gabarit_gather template out item declaration)
+  set(declarations "")
+  set(list "")
+  foreach(name IN LISTS ARGN)
+    string(REPLACE "@NAME@" "${name}" one "${declaration}")
+    string(APPEND declarations "${one}\n")
+    string(REPLACE "@NAME@" "${name}" one "${item}")
+    string(APPEND list "${one}, ")
+  endforeach()
+  configure_file("${template}" "${out}" @ONLY)
+endfunction()
+
+# gabarit_rule_tables(out file …): makes a source that holds these tables of limits, in their order.
+function(gabarit_rule_tables out)
+  set(list "")
+  foreach(file IN LISTS ARGN)
+    set_property(DIRECTORY APPEND PROPERTY CMAKE_CONFIGURE_DEPENDS "${file}")
+    file(READ "${file}" text)
+    file(RELATIVE_PATH name "${CMAKE_SOURCE_DIR}" "${file}")
+    string(APPEND list "{\"${name}\", R\"GABARIT(${text})GABARIT\"}, ")
+  endforeach()
+  configure_file("${CMAKE_SOURCE_DIR}/core/sections/rule_tables.cpp.in" "${out}" @ONLY)
 endfunction()
 
 # gabarit_grouped(target SIZE): compiles the target's sources in groups of SIZE, so that headers and what is instantiated

@@ -1,10 +1,13 @@
 """The house rules that a script can see. Usage: house_test.py SOURCE_DIR"""
+import difflib
 import json
 import os
 import pathlib
 import re
+import shutil
 import subprocess
 import sys
+import tempfile
 import unittest
 
 SOURCE = pathlib.Path(sys.argv[1])
@@ -56,6 +59,43 @@ class House(unittest.TestCase):
                 for quoted in re.findall(r'"(\w+)"', path.read_text()):
                     self.assertNotIn(quoted, stages, f"{path} names a stage")
 
+    def test_a_discipline_is_its_own_folder(self):
+        """Planted into a copy of the tree, the recipe's discipline adds its own files and at most five lines elsewhere."""
+        with tempfile.TemporaryDirectory() as folder:
+            tree = pathlib.Path(folder)
+            for name in ("core", "app", "tests", "data", "docs"):
+                shutil.copytree(SOURCE / name, tree / name, ignore=shutil.ignore_patterns("*.png"))
+            shutil.copy(SOURCE / "README.md", tree)
+            before = {p.relative_to(tree): p.read_bytes() for p in tree.rglob("*") if p.is_file()}
+            subprocess.run([SOURCE / "scripts/plant-recipe", folder], check=True)
+            lines = []
+            for path in (p for p in tree.rglob("*") if p.is_file()):
+                relative = path.relative_to(tree)
+                if relative not in before:
+                    self.assertIn("clutch", str(relative), "a file of its own stands in a folder of its own")
+                elif before[relative] != path.read_bytes():
+                    changes = difflib.ndiff(before[relative].decode().splitlines(), path.read_text().splitlines())
+                    changed = [line for line in changes if line[0] in "+-"]
+                    self.assertTrue(changed and all(line[0] == "+" for line in changed), changed)
+                    lines += changed
+            self.assertTrue(3 <= len(lines) <= 5, lines)
+            # Nothing else of the tree speaks of it.
+            for path in (p for p in tree.rglob("*") if p.suffix in (".h", ".cpp", ".txt") and "clutch" not in str(p.relative_to(tree)) and "recipe" not in str(p.relative_to(tree))):
+                spoken = [line for line in path.read_text().splitlines() if re.search(r"clutch/|clutch::|stages_clutch", line)]
+                self.assertEqual([], [line for line in spoken if "recipe" not in line and f"+ {line}" not in lines], str(path))
+
+    def test_sections_see_the_model_alone(self):
+        found = 0
+        for room in [*(SOURCE / "core").iterdir(), SOURCE / "tests/recipe/core/clutch"]:
+            listed = re.search(r"SECTION ([\w. ]+?) [A-Z]", (room / "CMakeLists.txt").read_text()) if (room / "CMakeLists.txt").exists() else None
+            for source in listed.group(1).split() if listed else ():
+                found += 1
+                for path in (room / source, (room / source).with_suffix(".h")):
+                    for include in re.findall(r'#include "([\w/.]+)"', path.read_text()):
+                        own = include == f"{room.name}/{pathlib.Path(source).stem}.h"
+                        self.assertTrue(own or include.split("/")[0] in ("model", "describe", "quantity"), f"{path} includes {include}")
+        self.assertGreaterEqual(found, 2)
+
     def test_what_runs_disciplines_names_none(self):
         for room in ("placed", "discipline", "disciplines", "study"):
             self.assertFalse(self.reach(room) & {"fit", "survey", "driveline", "gearing", "mounts", "relief", "weights", "ledger"}, room)
@@ -88,7 +128,7 @@ class House(unittest.TestCase):
                 self.assertIn("#pragma once", text, str(path))
 
     def test_scripts_can_be_run(self):
-        for name in ("run-demo", "run-tests", ".ci/run", "scripts/build", "scripts/describe", "scripts/fuzz", "scripts/kill-rounds", "scripts/make-locales", "scripts/random-input", "scripts/install-packages", "scripts/with-display", "scripts/screenshots"):
+        for name in ("run-demo", "run-tests", ".ci/run", "scripts/build", "scripts/describe", "scripts/fuzz", "scripts/kill-rounds", "scripts/make-locales", "scripts/plant-recipe", "scripts/random-input", "scripts/install-packages", "scripts/with-display", "scripts/screenshots"):
             self.assertTrue(os.access(SOURCE / name, os.X_OK), name)
             if "bash" in (SOURCE / name).read_text().splitlines()[0]:
                 subprocess.run(["bash", "-n", str(SOURCE / name)], check=True)
@@ -115,7 +155,8 @@ class House(unittest.TestCase):
                     stack += part.values()
                 elif isinstance(part, list):
                     stack += part
-        seeds = [json.loads(p.read_text()) for p in (SOURCE / "tests/fuzz/corpus").glob("*.gabarit")]
+        files = [*(SOURCE / "tests/fuzz/corpus").glob("*.gabarit"), *(SOURCE / "tests").glob("*/seed.gabarit")]
+        seeds = [json.loads(p.read_text()) for p in files]
         for section in sections:
             self.assertTrue(any(section in seed for seed in seeds), f"no seed of the fuzzer has {section}")
 

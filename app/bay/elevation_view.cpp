@@ -74,14 +74,18 @@ ElevationView::ElevationView(Elevation elevation, Session& session, Lookout& loo
         sliceChanged();
     });
     connect(slice_level_, &QSlider::valueChanged, this, &ElevationView::sliceChanged);
-    connect(&lookout_, &Lookout::changed, this, qOverload<>(&QWidget::update));
-    connect(&session_, &Session::pictureChanged, this, qOverload<>(&QWidget::update));
-    connect(&session_, &Session::reportsChanged, this, qOverload<>(&QWidget::update));
-    connect(&session_, &Session::movedToChanged, this, qOverload<>(&QWidget::update));
+    connect(&lookout_, &Lookout::changed, this, &ElevationView::redraw);
+    connect(&session_, &Session::pictureChanged, this, &ElevationView::redraw);
+    connect(&session_, &Session::movedToChanged, this, &ElevationView::redraw);
+    connect(&session_, &Session::inHandChanged, this, &ElevationView::redraw);
+    connect(&session_, &Session::reportsChanged, this, [this] {
+        if (!lookout_.selected().empty()) stale_ = true; // which bodies that is, the reports say
+        update();
+    });
     connect(&session_, &Session::overlapsChanged, this, qOverload<>(&QWidget::update));
-    connect(&session_, &Session::inHandChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::pinChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::projectReplaced, this, [this] {
+        redraw();
         tape_mm_.clear();
         slice_->setChecked(false);
     });
@@ -161,14 +165,36 @@ bool ElevationView::isSelected(const model::BodyRef& ref) const {
     return false;
 }
 
-void ElevationView::paintEvent(QPaintEvent*) {
-    QPainter painter(this);
+void ElevationView::redraw() {
+    stale_ = true;
+    update();
+}
+
+void ElevationView::changeEvent(QEvent* event) {
+    QWidget::changeEvent(event);
+    stale_ = true; // font, colours
+}
+
+void ElevationView::paintSheet() {
+    const QSize pixels = size() * devicePixelRatioF();
+    if (!stale_ && sheet_.size() == pixels) return;
+    stale_ = false;
+    sheet_ = QPixmap(pixels);
+    sheet_.setDevicePixelRatio(devicePixelRatioF());
+    sheet_.fill(tones().paper);
+    QPainter painter(&sheet_);
     painter.setRenderHint(QPainter::Antialiasing);
-    painter.fillRect(rect(), tones().paper);
     paintGround(painter);
     if (!survey_) paintSweeps(painter, false);
     paintBodies(painter);
     if (!survey_) paintSweeps(painter, true);
+}
+
+void ElevationView::paintEvent(QPaintEvent*) {
+    paintSheet();
+    QPainter painter(this);
+    painter.drawPixmap(0, 0, sheet_);
+    painter.setRenderHint(QPainter::Antialiasing);
     if (survey_) {
         paintHandles(painter);
     } else {

@@ -6,6 +6,7 @@
 #include "session/lookout.h"
 #include "session/picture.h"
 
+#include <QPixmap>
 #include <QWidget>
 
 class QLabel;
@@ -50,8 +51,13 @@ protected:
     void wheelEvent(QWheelEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     void leaveEvent(QEvent* event) override;
+    void changeEvent(QEvent* event) override;
 
 private:
+    /// Ground, bodies and sweeps, which change less often than what is written over them.
+    void paintSheet();
+    /// All of it is painted anew.
+    void redraw();
     void paintBodies(QPainter& painter);
     void paintBody(QPainter& painter, const PictureBody& body);
     void paintOverlaps(QPainter& painter);
@@ -104,6 +110,8 @@ private:
     std::vector<Eigen::Vector3d> tape_mm_; ///< at most two
     std::vector<std::pair<QRectF, std::string>> callout_boxes_;
     std::vector<QRectF> room_boxes_;
+    QPixmap sheet_;
+    bool stale_ = true; ///< the sheet is
 };
 
 } // namespace gabarit::app

@@ -31,6 +31,30 @@ bool isOneOf(const Words& words, const std::string& value) {
     return std::any_of(words.begin(), words.end(), [&value](const char* word) { return value == word; });
 }
 
+struct Called {
+    const char* what;
+    const char* mend;
+};
+/// What a text names, and how to name one that is there.
+Called called(Target target) {
+    switch (target) {
+    case Target::Body: return {"body", "name one of its owner's bodies"};
+    case Target::BodyPath: return {"body", "write owner/body-id of one that is there"};
+    case Target::Point: return {"point", "name one of its owner's points"};
+    case Target::Owner: return {"owner", "write vehicle or a donor's id"};
+    case Target::Donor: return {"donor", "name one of the donors"};
+    case Target::Placement: return {"placement", "name one of the placements"};
+    case Target::ChoicePath: return {"choice", "write vehicle/choice-id or donor-id/choice-id"};
+    case Target::OptionPath: return {"option", "write owner/choice-id/option-id of one that is there"};
+    case Target::Option: return {"option", "write one of its owner's choices and options"};
+    case Target::Part: return {"part", "name one in the list of parts"};
+    case Target::FreeVolume: return {"free volume", "name one of the vehicle's free volumes"};
+    case Target::None:
+    case Target::ItemPath: break;
+    }
+    return {"thing", "name one that is there"};
+}
+
 std::string join(const std::string& where, const std::string& what) {
     return where.empty() ? what : where + ", " + what;
 }
@@ -56,6 +80,13 @@ void Checker::id(const std::string& value) {
         say("the id \"" + value + "\" is used twice", "give one of them another id");
 }
 
+void Checker::there(const Member& m, const std::string& value) {
+    if (!m.there || value.empty() || !is_there_ || is_there_(m, value)) return;
+    const auto [what, mend] = called(m.target);
+    say(std::string("there is no ") + what + " \"" + value + "\", which its " + m.key + " names",
+        m.required ? mend : mend + std::string(", or leave it out"));
+}
+
 void Checker::onText(const Member& m, std::string& value) {
     const std::string key = m.key;
     if (m.is_id) return id(value);
@@ -65,6 +96,7 @@ void Checker::onText(const Member& m, std::string& value) {
     }
     if (m.words && !isOneOf(*m.words, value))
         say("its " + key + " \"" + value + "\" is not known", "use one of: " + listed(*m.words));
+    there(m, value);
     if (*m.from && in_book_ && !in_book_(m.from, value))
         say("the " + key + " \"" + value + "\" is not known", "use one of docs/format.md's list");
     if (key == "picture") {
@@ -133,6 +165,7 @@ void Checker::onPoints(const Member& m, std::vector<Eigen::Vector2d>& value) {
 
 void Checker::onTexts(const Member& m, std::vector<std::string>& value) {
     count(m, value.size());
+    for (const std::string& text : value) there(m, text);
     if (!m.words) return;
     for (const std::string& text : value)
         if (!isOneOf(*m.words, text)) say("\"" + text + "\" is not one of those allowed", "use " + listed(*m.words));
@@ -155,7 +188,7 @@ void Checker::count(const Member& m, std::size_t size) {
 
 void Checker::onObject(const Member& m, Object& value) {
     if (!value.here()) return;
-    Checker inner(found_, in_book_, join(where_, m.key));
+    Checker inner(found_, in_book_, is_there_, join(where_, m.key));
     const Owned as_here(inner, owner());
     value.describe(inner);
 }
@@ -168,7 +201,7 @@ void Checker::onList(const Member& m, List& value) {
     for (std::size_t i = 0; i < value.size(); ++i) {
         std::string name = nameOf(value, i);
         name = name.empty() ? " " + std::to_string(i + 1) : " \"" + name + "\"";
-        Checker inner(found_, in_book_, join(where_, (*m.entry ? m.entry : m.key) + name));
+        Checker inner(found_, in_book_, is_there_, join(where_, (*m.entry ? m.entry : m.key) + name));
         const Owned as_here(inner, owner());
         inner.ids_ = m.one_book ? &own_ids_ : &ids;
         value.describe(inner, i);

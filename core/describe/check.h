@@ -12,12 +12,15 @@ namespace gabarit::describe {
 /// Whether a list of the rule book ("categories", "schools") holds an id.
 using InBook = std::function<bool(const std::string& list, const std::string& id)>;
 
+/// Whether what a member's text names is there.
+using IsThere = std::function<bool(const Member& member, const std::string& text)>;
+
 /// Looks at a value's members one by one. Places read "driveline, line "rear shaft", from". What speaks of several
 /// members together is not its matter.
 class Checker : public Visitor {
 public:
-    Checker(std::vector<Error>& found, const InBook& in_book, std::string where)
-        : found_(found), in_book_(in_book), where_(std::move(where)) {}
+    Checker(std::vector<Error>& found, const InBook& in_book, const IsThere& is_there, std::string where)
+        : found_(found), in_book_(in_book), is_there_(is_there), where_(std::move(where)) {}
 
     void onText(const Member& m, std::string& value) override;
     void onNumber(const Member& m, double& value) override;
@@ -39,9 +42,11 @@ private:
     void count(const Member& m, std::size_t size);
     void vector(const Member& m, const Eigen::Vector3d& value);
     void id(const std::string& value);
+    void there(const Member& m, const std::string& value);
 
     std::vector<Error>& found_;
     const InBook& in_book_;
+    const IsThere& is_there_;
     std::string where_;
     std::set<std::string>* ids_ = nullptr; ///< of the list that it is an entry of
     std::set<std::string> own_ids_;        ///< of its lists that share them

@@ -31,6 +31,9 @@ enum class Target {
     Placement,  ///< a placement's id
     ChoicePath, ///< "owner/choice"
     OptionPath, ///< "owner/choice/option"
+    Option,     ///< the rest of such a path, which `owner` begins
+    Part,       ///< a part's id
+    FreeVolume, ///< the id of one of the vehicle's free volumes
     ItemPath,   ///< what a signature was given for: "owner/body", or a word of its own
 };
 
@@ -57,8 +60,10 @@ public:
     /// `means`: what it is, in a few words for docs, schema and help.
     explicit Member(const char* its_key, const char* its_meaning = "") : key(its_key), means(its_meaning) {}
 
-    const char* key;   ///< in the file; the unit stands at its end
-    const char* means; ///< may be empty where the key says it all
+    const char* key;        ///< in the file; the unit stands at its end
+    const char* means;      ///< may be empty where the key says it all
+    const char* label = ""; ///< before its field in a form; empty: the form of its structure is made otherwise
+    const char* under = ""; ///< a heading that its field begins
     bool required = false;
     bool filled = false; ///< a text that may not be empty
     bool is_id = false;  ///< unique in its list, without a slash
@@ -77,9 +82,12 @@ public:
     const Words* words = nullptr; ///< of a text that is one of them
     const char* from = "";        ///< of a text: the list of the rule book that it is one of ("categories")
     const char* entry = "";       ///< of a list: what one of its entries is called
+    bool there = false;           ///< what a text names must be there
     bool one_book = false;        ///< of a list: its ids are of one set with those of the object's other such lists
     std::size_t least = 0, most = longest_list; ///< of a list: how many
 
+    Member& said(const char* before_its_field) { return label = before_its_field, *this; }
+    Member& heads(const char* heading) { return under = heading, *this; }
     Member& must() { return required = true, *this; }
     Member& notEmpty() { return filled = true, *this; }
     Member& id() { return is_id = filled = required = true, *this; }
@@ -113,6 +121,7 @@ public:
     Member& names(Target what, Gone when_gone = Gone::Stays, std::string of = {}) {
         return target = what, gone = when_gone, owner = std::move(of), *this;
     }
+    Member& mustBeThere() { return there = true, *this; }
     Member& oneOf(const Words& these) { return words = &these, *this; }
     Member& fromBook(const char* list) { return from = list, *this; }
     Member& each(const char* called) { return entry = called, *this; }

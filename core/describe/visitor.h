@@ -23,6 +23,8 @@ public:
     virtual void make() = 0;
     /// Describes it; it must be here.
     virtual void describe(Visitor& visitor) = 0;
+    /// Describes one as it is when nothing was said.
+    virtual void describeNew(Visitor& visitor) = 0;
 };
 
 /// A list of objects.
@@ -107,6 +109,8 @@ public:
     /// What was taken in cannot be.
     virtual void refuse(const std::string& /*key*/, const std::string& /*what*/, const std::string& /*mend*/) {}
 
+    /// Whether what is described is only looked at and stays as it is: see show().
+    bool looks() const { return looks_; }
     /// Whose structure is described: "vehicle" or a donor's id; empty outside of both.
     const std::string& owner() const { return owner_; }
 
@@ -132,6 +136,21 @@ protected:
 
 private:
     friend class Owned;
+    friend class Looking;
+    bool looks_ = false;
+};
+
+/// While it lives, the visitor only looks.
+class Looking {
+public:
+    explicit Looking(Visitor& visitor) : visitor_(visitor), before_(std::exchange(visitor.looks_, true)) {}
+    ~Looking() { visitor_.looks_ = before_; }
+    Looking(const Looking&) = delete;
+    Looking& operator=(const Looking&) = delete;
+
+private:
+    Visitor& visitor_;
+    bool before_;
 };
 
 /// While it lives, what is described is an owner's.
@@ -189,6 +208,7 @@ public:
     bool here() const override { return true; }
     void make() override {}
     void describe(Visitor& visitor) override;
+    void describeNew(Visitor& visitor) override { describe(visitor); }
 
 private:
     T& value_;
@@ -202,6 +222,7 @@ public:
     bool here() const override { return value_.has_value(); }
     void make() override { value_.emplace(); }
     void describe(Visitor& visitor) override;
+    void describeNew(Visitor& visitor) override;
 
 private:
     std::optional<T>& value_;
@@ -284,6 +305,12 @@ void OptionalObject<T>::describe(Visitor& visitor) {
 }
 
 template <class T>
+void OptionalObject<T>::describeNew(Visitor& visitor) {
+    T fresh{};
+    ByItself()(visitor, fresh);
+}
+
+template <class T>
 PlainObject<T> objectOf(T& value) {
     return PlainObject<T>(value);
 }
@@ -326,6 +353,7 @@ void Visitor::list(const Member& m, std::vector<T>& value, Each each) {
 /// Shows a value to a visitor that changes nothing.
 template <class T>
 void show(Visitor& visitor, const T& value) {
+    const Looking looking(visitor);
     detail::ByItself()(visitor, const_cast<T&>(value));
 }
 

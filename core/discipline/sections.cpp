@@ -39,12 +39,13 @@ void takePose(const Project& from, Project& to) {
     its.orientation = active->orientation;
 }
 
+/// A section that is the model's.
 struct Section {
     const char* name;
     void (*take)(const Project& from, Project& to);
 };
 
-constexpr Section sections[] = {
+constexpr Section shared[] = {
     {"vehicle", [](const Project& from, Project& to) { to.vehicle = from.vehicle; }},
     {"donors", [](const Project& from, Project& to) { to.donors = from.donors; }},
     {"placement", takePlacement},
@@ -53,7 +54,6 @@ constexpr Section sections[] = {
     {"measured", [](const Project& from, Project& to) { to.measured = from.measured; }},
     {"conditions", [](const Project& from, Project& to) { to.conditions = from.conditions; }},
     {"parts", [](const Project& from, Project& to) { to.parts = from.parts; }},
-    {"money", [](const Project& from, Project& to) { to.money = from.money; }},
     {"weights", [](const Project& from, Project& to) { to.weights = from.weights; }},
     {"driveline", [](const Project& from, Project& to) { to.driveline = from.driveline; }},
     {"gearing", [](const Project& from, Project& to) { to.gearing = from.gearing; }},
@@ -61,6 +61,12 @@ constexpr Section sections[] = {
     {"relief", [](const Project& from, Project& to) { to.relief = from.relief; }},
     {"unknown", [](const Project& from, Project& to) { to.extras = from.extras; }},
 };
+
+/// Takes the section of that place in sectionNames().
+void take(std::size_t place, const Project& from, Project& to) {
+    if (place < std::size(shared)) return shared[place].take(from, to);
+    to.sections.take(model::sectionKinds()[place - std::size(shared)].type, from.sections);
+}
 
 std::size_t placeOf(const std::string& name) {
     const auto& names = sectionNames();
@@ -74,7 +80,8 @@ std::size_t placeOf(const std::string& name) {
 const std::vector<std::string>& sectionNames() {
     static const std::vector<std::string> names = [] {
         std::vector<std::string> out;
-        for (const Section& section : sections) out.emplace_back(section.name);
+        for (const Section& section : shared) out.emplace_back(section.name);
+        for (const model::SectionKind& kind : model::sectionKinds()) out.emplace_back(kind.key);
         return out;
     }();
     return names;
@@ -83,14 +90,14 @@ const std::vector<std::string>& sectionNames() {
 Project only(const Project& project, const std::vector<std::string>& names) {
     Project out;
     out.rules = project.rules;
-    for (const std::string& name : names) sections[placeOf(name)].take(project, out);
+    for (const std::string& name : names) take(placeOf(name), project, out);
     return out;
 }
 
 SectionMarks::SectionMarks(const Project& project) : rules_(describe::markOf(project.rules)) {
-    for (const Section& section : sections) {
+    for (std::size_t place = 0; place < sectionNames().size(); ++place) {
         Project its;
-        section.take(project, its);
+        take(place, project, its);
         marks_.push_back(describe::markOf(its));
     }
 }

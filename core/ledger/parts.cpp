@@ -1,5 +1,7 @@
 #include "ledger/parts.h"
 
+#include "ledger/money.h"
+
 #include <algorithm>
 
 namespace gabarit::ledger {
@@ -69,9 +71,10 @@ PartsReport parts(const model::Project& project) {
         }
         report.lines.push_back(std::move(line));
     }
-    if (!project.money) return report;
-    report.currency = project.money->currency;
-    report.budget = project.money->budget;
+    const Money* money = project.sections.get<Money>();
+    if (!money) return report;
+    report.currency = money->currency;
+    report.budget = money->budget;
     if (!report.budget) {
         report.verdict = Verdict::Unknown;
         report.reason = "no budget is given";

@@ -30,7 +30,6 @@ void describe(describe::Visitor& v, Angles& angles);
 void describe(describe::Visitor& v, Provenance& measured);
 void describe(describe::Visitor& v, Tape& tape);
 void describe(describe::Visitor& v, Part& part);
-void describe(describe::Visitor& v, Money& money);
 void describe(describe::Visitor& v, Weights& weights);
 void describe(describe::Visitor& v, Driveline& driveline);
 void describe(describe::Visitor& v, Gearing& gearing);

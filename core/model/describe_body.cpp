@@ -85,8 +85,10 @@ void ids(Visitor& v, const Member& member, std::vector<I>& all) {
     for (std::string& id : now) all.push_back(I{std::move(id)});
 }
 
-Member option() {
-    return Member("option", "`choice-id/option-id` of its owner's choices: there only while that option is taken");
+Member option(const Visitor& v) {
+    Member out("option", "`choice-id/option-id` of its owner's choices: there only while that option is taken");
+    out.names(Target::Option, Gone::Stays, v.owner());
+    return v.owner().empty() ? out : out.mustBeThere();
 }
 
 void massFrom(Visitor& v, MassFrom& from) {
@@ -256,7 +258,7 @@ void describe(Visitor& v, Body& body) {
                              "for a tool it counts as open"),
            body.closing);
     v.flag(Member("off", "taken off for the moment: it fouls nothing and is not drawn"), body.off);
-    v.text(option(), body.option);
+    v.text(option(v), body.option);
     v.object(Member("shape").must(), body.shape);
     v.point(Member("position_mm", "of the shape in its owner's frame").place(v.owner()), body.position_mm);
     v.object(Member("angles", "of the shape in its owner's frame"), body.angles);
@@ -279,7 +281,7 @@ void describe(Visitor& v, HardPoint& point) {
     v.point(Member("size_mm", "of an opening: its extent along x, y, z").is(Vector::Extent), point.size_mm);
     v.number(accuracyMember(), point.accuracy_mm);
     measured(v, point.measured);
-    v.text(option(), point.option);
+    v.text(option(v), point.option);
     v.object(Member("tape", "the readings it is made from"), point.tape);
     v.extras(point.extras);
 }
@@ -292,7 +294,9 @@ void describe(Visitor& v, ServicedBolt& bolt) {
     v.point(Member("along", "out of the head").is(Vector::Direction).must(), bolt.along);
     v.number(Member("socket_mm", "the socket's outside diameter").solid(), bolt.socket_mm);
     v.number(accuracyMember(), bolt.accuracy_mm);
-    v.text(Member("in", "the body it sits in, which cannot block it").names(Target::Body, Gone::Empty, v.owner()),
+    v.text(Member("in", "the body it sits in, which cannot block it")
+               .names(Target::Body, Gone::Empty, v.owner())
+               .mustBeThere(),
            bolt.in.text);
     v.number(Member("pull_mm", "how far that body has to come the same way until it is off: filter, dipstick, starter, "
                                "a belt off its pulley")
@@ -323,7 +327,7 @@ void describe(Visitor& v, Choice& choice) {
 void describe(Visitor& v, MotionSpec& motion) {
     constexpr double steepest_deg = 60;
     const auto point = [&v](const char* key, const char* means) {
-        return Member(key, means).names(Target::Point, Gone::Stays, v.owner());
+        return Member(key, means).names(Target::Point, Gone::Stays, v.owner()).mustBeThere();
     };
     v.type("motion");
     v.text(Member("id").id(), motion.id);
@@ -366,10 +370,11 @@ void describe(Visitor& v, MotionSpec& motion) {
             motion.slide_mm);
     v.text(Member("with", "arm: another arm whose travel it shares (the upper arm of a side)"), motion.with);
     v.text(Member("on", "steered, linkage: the axle or arm that carries it"), motion.on);
-    bodyIds(v, Member("bodies", "what moves").names(Target::Body, Gone::Empty, v.owner()), motion.bodies);
+    bodyIds(v, Member("bodies", "what moves").names(Target::Body, Gone::Empty, v.owner()).mustBeThere(), motion.bodies);
     bodyIds(v,
             Member("carried", "arm: what rides on its tip and keeps its attitude")
-                .names(Target::Body, Gone::Empty, v.owner()),
+                .names(Target::Body, Gone::Empty, v.owner())
+                .mustBeThere(),
             motion.carried);
     measured(v, motion.measured);
     v.text(Member("note").note(), motion.note);
@@ -402,7 +407,7 @@ void describe(Visitor& v, Mass& mass) {
     v.number(Member("mass_kg", "left out: not known").mass(), mass.mass_kg);
     massFrom(v, mass.from);
     v.point(Member("at_mm", "in its owner's frame").place(v.owner()).must(), mass.at_mm);
-    v.text(option(), mass.option);
+    v.text(option(v), mass.option);
     v.flag(Member("off", "not counted for the moment"), mass.off);
     v.extras(mass.extras);
 }

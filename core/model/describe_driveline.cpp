@@ -47,7 +47,8 @@ Member rpm(const char* key, const char* means = "", double least = 0) {
 }
 Member whose() {
     return Member("donor", "id of the donor whose it is; left out: of whichever hangs, while there is one donor")
-        .names(Target::Donor);
+        .names(Target::Donor)
+        .mustBeThere();
 }
 
 } // namespace
@@ -162,7 +163,8 @@ void describe(Visitor& v, ShaftLine& line) {
     v.list(Member("bearings", "two fewer than joints").each("bearing"), line.bearings);
     v.text(Member("option", "`owner/choice/option`: judged only while that option is taken (the old shaft, or one made "
                             "to length); left out: always")
-               .names(Target::OptionPath, Gone::Empty),
+               .names(Target::OptionPath, Gone::Empty)
+               .mustBeThere(),
            line.option);
     v.flag(Member("half_shaft", "it turns with the wheel, behind the final drive"), line.half_shaft);
     v.number(rpm("top_rpm", "its speed at top speed; left out: from the gearing"), line.top_rpm);

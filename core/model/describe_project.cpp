@@ -1,6 +1,8 @@
 // The members of a project: vehicle, donors, placements, what is joined and measured, parts, money, weights, rules.
 #include "model/describe.h"
 
+#include <limits>
+
 namespace gabarit::model {
 
 using describe::Gone;
@@ -45,12 +47,6 @@ const Words& words(OnCar) {
     return all;
 }
 
-namespace {
-
-constexpr double most_money = 1e12;
-
-} // namespace
-
 void describe(Visitor& v, Datum& datum) {
     static const Words kinds{"ground", "frame_rail_top", "other"};
     v.type("datum");
@@ -77,7 +73,8 @@ void describe(Visitor& v, OutgoingDimension& dimension) {
     v.choice(Member("of").must(), dimension.of);
     v.choice(Member("along").must(), dimension.along);
     v.text(Member("from", "id of a hard point; left out: axle, centreline, datum")
-               .names(Target::Point, Gone::Stays, vehicle_owner),
+               .names(Target::Point, Gone::Stays, vehicle_owner)
+               .mustBeThere(),
            dimension.from.text);
     Member mm("mm", "along the vehicle's axis, from there");
     if (dimension.along == Axis::Z && dimension.from.empty()) mm.heightIn(vehicle_owner);
@@ -157,7 +154,7 @@ void describe(Visitor& v, Placement& placement) {
     v.type("placement");
     v.text(Member("id").id(), placement.id.text);
     v.text(Member("name").must(), placement.name);
-    v.text(Member("donor").names(Target::Donor, Gone::Entry).must(), placement.donor.text);
+    v.text(Member("donor").names(Target::Donor, Gone::Entry).mustBeThere().must(), placement.donor.text);
     v.choice(Member("orientation", "the donor's own when left out"), placement.orientation);
     v.point(Member("position_mm", "of the donor's origin").place(vehicle_owner).must(), placement.position_mm);
     v.object(Member("angles", "positive pitch: tail down; positive roll: top to the left; positive yaw: tail to the "
@@ -169,9 +166,11 @@ void describe(Visitor& v, Placement& placement) {
                inner.type("taken");
                inner.text(Member("choice", "`vehicle/choice-id` or `donor-id/choice-id`")
                               .names(Target::ChoicePath, Gone::Stays)
+                              .mustBeThere()
                               .must(),
                           taken.choice);
-               inner.text(Member("option").must(), taken.option);
+               inner.text(Member("option").names(Target::Option, Gone::Stays, taken.choice).mustBeThere().must(),
+                          taken.option);
                inner.extras(taken.extras);
            });
     v.object(Member("rocking", "how far the unit moves on its mounts; left out: as `mounts` allow it"),
@@ -182,17 +181,18 @@ void describe(Visitor& v, Placement& placement) {
 
 void describe(Visitor& v, Joined& pair) {
     v.type("joined");
-    bodyRef(v, Member("a", "`vehicle/body-id` or `donor-id/body-id`"), pair.a);
-    bodyRef(v, Member("b"), pair.b);
+    bodyRef(v, Member("a", "`vehicle/body-id` or `donor-id/body-id`").mustBeThere(), pair.a);
+    bodyRef(v, Member("b").mustBeThere(), pair.b);
     v.text(Member("reason").notEmpty().must(), pair.reason);
     v.extras(pair.extras);
 }
 
 void describe(Visitor& v, MeasuredGap& gap) {
     v.type("measured_gap");
-    bodyRef(v, Member("a", "`vehicle/body-id` or `donor-id/body-id`"), gap.a);
-    bodyRef(v, Member("b"), gap.b);
-    v.text(Member("placement", "where the donor hung").names(Target::Placement, Gone::Entry), gap.placement.text);
+    bodyRef(v, Member("a", "`vehicle/body-id` or `donor-id/body-id`").mustBeThere(), gap.a);
+    bodyRef(v, Member("b").mustBeThere(), gap.b);
+    v.text(Member("placement", "where the donor hung").names(Target::Placement, Gone::Entry).mustBeThere(),
+           gap.placement.text);
     v.number(Member("gap_mm").offset().must(), gap.gap_mm);
     v.number(accuracyMember(), gap.accuracy_mm);
     v.text(Member("date", "as `2026-05-17`"), gap.date);
@@ -211,10 +211,11 @@ void describe(Visitor& v, Condition& condition) {
     v.choice(Member("kind").must(), condition.kind);
     v.text(Member("owner", "`vehicle` or a donor's id: its place is in that frame")
                .names(Target::Owner, Gone::Entry)
+               .mustBeThere()
                .must(),
            condition.owner);
     v.point(Member("at_mm").place(condition.owner).must(), condition.at_mm);
-    v.text(Member("body", "the owner's body it is on").names(Target::Body, Gone::Empty, condition.owner),
+    v.text(Member("body", "the owner's body it is on").names(Target::Body, Gone::Empty, condition.owner).mustBeThere(),
            condition.body.text);
     v.flag(Member("mended", "it is an open point until then"), condition.mended);
     v.object(Member("measured", "date, who, picture"), condition.measured);
@@ -223,13 +224,14 @@ void describe(Visitor& v, Condition& condition) {
 }
 
 void describe(Visitor& v, Part& part) {
+    constexpr double most_cost = 1e12;
     v.type("part");
     v.text(Member("id").id(), part.id.text);
     v.text(Member("name").must(), part.name);
     v.text(Member("why"), part.why);
     v.text(Member("source"), part.source);
     v.choice(Member("state"), part.state);
-    v.number(Member("cost", "in the project's currency; of a sold part: what it brings").within(0, most_money),
+    v.number(Member("cost", "in the project's currency; of a sold part: what it brings").within(0, most_cost),
              part.cost);
     v.choice(Member("on_car", "does it change the weight"), part.on_car);
     v.number(Member("mass_kg").mass(), part.mass_kg);
@@ -238,31 +240,26 @@ void describe(Visitor& v, Part& part) {
     v.point(Member("at_mm", "centre of gravity").place(part.rides_on_donor ? "" : vehicle_owner), part.at_mm);
     v.text(Member("body", "`owner/body-id`: it sits in the middle of that body and goes with it; `at_mm` is not asked "
                           "then")
-               .names(Target::BodyPath, Gone::Empty),
+               .names(Target::BodyPath, Gone::Empty)
+               .mustBeThere(),
            part.body);
     v.flag(Member("rides_on_donor", "then `at_mm` is in the donor's frame and follows the pose"), part.rides_on_donor);
     std::vector<std::string> was;
     for (const PartId& id : part.needs) was.push_back(id.text);
     std::vector<std::string> needs = was;
-    v.texts(Member("needs", "ids of parts"), needs);
+    v.texts(Member("needs", "ids of parts").names(Target::Part, Gone::Empty).mustBeThere(), needs);
     if (needs != was) {
         part.needs.clear();
         for (std::string& id : needs) part.needs.push_back(PartId{std::move(id)});
     }
     v.text(Member("option", "`owner/choice-id/option-id`: it counts only while that option is taken")
-               .names(Target::OptionPath, Gone::Empty),
+               .names(Target::OptionPath, Gone::Empty)
+               .mustBeThere(),
            part.option);
     v.point(Member("size_mm", "outside, in any order").is(Vector::Size), part.size_mm);
-    v.text(Member("home", "a free volume's id"), part.home);
+    v.text(Member("home", "a free volume's id").names(Target::FreeVolume, Gone::Empty).mustBeThere(), part.home);
     v.text(Member("note").note(), part.note);
     v.extras(part.extras);
-}
-
-void describe(Visitor& v, Money& money) {
-    v.type("money");
-    v.text(Member("currency"), money.currency);
-    v.number(Member("budget").within(-most_money, most_money), money.budget);
-    v.extras(money.extras);
 }
 
 void describe(Visitor& v, AxlePair& axles) {
@@ -332,24 +329,37 @@ void describe(Visitor& v, RuleChoice& rules) {
     v.extras(rules.extras);
 }
 
+namespace {
+
+constexpr int sections_end_before_weights = 100; // see SectionKind::order
+
+void ownSections(Visitor& v, Project& project, int from, int to) {
+    for (const SectionKind& kind : sectionKinds())
+        if (kind.order >= from && kind.order < to) kind.describe(v, kind, project.sections, v.looks());
+}
+
+} // namespace
+
 void describe(Visitor& v, Project& project) {
     v.text(Member("name").must(), project.name);
     v.text(Member("note").note(), project.note);
     v.object(Member("vehicle"), project.vehicle);
     v.list(Member("donors").each("donor"), project.donors);
     v.list(Member("placements").each("placement"), project.placements);
-    v.text(Member("active_placement", "the one in use").names(Target::Placement), project.active_placement.text);
+    v.text(Member("active_placement", "the one in use").names(Target::Placement).mustBeThere(),
+           project.active_placement.text);
     v.list(Member("joined", "pairs meant to touch, not held against a rule").each("joined pair"), project.joined);
     v.list(Member("measured", "gaps taken on the real thing").each("measured gap"), project.measured);
     v.list(Member("conditions", "what was found and has to be seen to").each("condition"), project.conditions);
     v.object(Member("rules"), project.rules);
-    v.object(Member("money"), project.money);
+    ownSections(v, project, 0, sections_end_before_weights);
     v.object(Member("weights"), project.weights);
     v.list(Member("parts").each("part"), project.parts);
     v.object(Member("driveline"), project.driveline);
     v.object(Member("gearing"), project.gearing);
     v.object(Member("mounts"), project.mounts);
     v.object(Member("relief"), project.relief);
+    ownSections(v, project, sections_end_before_weights, std::numeric_limits<int>::max());
     v.extras(project.extras);
 }
 

@@ -6,6 +6,7 @@
 #include "model/placement.h"
 #include "model/relief.h"
 #include "model/rules.h"
+#include "model/sections.h"
 #include "quantity/quantity.h"
 
 namespace gabarit::model {
@@ -153,12 +154,6 @@ struct Part {
     Extras extras;
 };
 
-struct Money {
-    std::string currency;
-    std::optional<double> budget;
-    Extras extras;
-};
-
 struct AxlePair {
     std::optional<double> front_kg;
     std::optional<double> rear_kg;
@@ -196,12 +191,12 @@ struct Project {
     std::vector<Condition> conditions;
     RuleChoice rules;
     std::optional<std::vector<Part>> parts;
-    std::optional<Money> money;
     std::optional<Weights> weights;
     std::optional<Driveline> driveline;
     std::optional<Gearing> gearing;
     std::optional<Mounts> mounts;
     std::optional<Relief> relief;
+    Sections sections; ///< the disciplines' own
     Extras extras;
 };
 

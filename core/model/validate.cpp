@@ -15,7 +15,7 @@ using Eigen::Vector3d;
 
 constexpr double no_length = 1e-9; // a direction shorter than this has none
 
-/// What a description cannot say: rules over several members, and names that must be there.
+/// What a description cannot say: rules over several members.
 class Rules {
 public:
     explicit Rules(std::vector<Error> found) : found_(std::move(found)) {}
@@ -37,39 +37,21 @@ public:
         if (all.size() > most_bodies) return;
         for (const Body& b : all) body(b, owner + ", body \"" + (b.name.empty() ? b.id.text : b.name) + "\"");
     }
-    void option(const std::string& text, const std::vector<Choice>& choices, const std::string& where) {
-        if (text.empty()) return;
-        const auto slash = text.find('/');
-        for (const Choice& c : choices)
-            for (const Option& o : c.options)
-                if (slash != std::string::npos && c.id == text.substr(0, slash) && o.id == text.substr(slash + 1))
-                    return;
-        say(where, "there is no option \"" + text + "\"", "write choice-id/option-id of one of its owner's choices");
-    }
-    void serviced(const std::vector<ServicedBolt>& all, const std::vector<Body>& bodies, const std::string& owner) {
+    void serviced(const std::vector<ServicedBolt>& all, const std::string& owner) {
         for (const ServicedBolt& bolt : all) {
             const std::string where = owner + ", serviced \"" + bolt.name + "\"";
             need(!bolt.pull_mm || !bolt.in.empty(), where, "pull_mm is given, and nothing is named that comes off",
                  "give the body it sits in, or leave pull_mm out");
-            bool known = bolt.in.empty();
-            for (const Body& b : bodies) known = known || b.id == bolt.in;
-            if (!known)
-                say(where, "there is no body \"" + bolt.in.text + "\" for it to sit in",
-                    "name one of the same owner's bodies or leave it out");
         }
     }
-    void motions(const std::vector<MotionSpec>& all, const std::vector<HardPoint>& points,
-                 const std::vector<Body>& bodies, const std::string& owner, bool vehicle) {
+    void motions(const std::vector<MotionSpec>& all, const std::string& owner, bool vehicle) {
         std::map<std::string, std::string> movers; // what moves a body, so that nothing is moved twice
         for (const MotionSpec& m : all) {
             const std::string where = owner + ", motion \"" + m.name + "\"";
             need(vehicle || m.kind == MotionKind::Spin, where, "on a donor only what spins moves by itself",
                  "make it spin, or give it to the vehicle");
             const auto point = [&](const PointId& ref, bool asked, const char* what) {
-                if (ref.empty()) return need(!asked, where, what, "name one of its owner's points");
-                const auto is = [&](const HardPoint& p) { return p.id == ref; };
-                if (std::none_of(points.begin(), points.end(), is))
-                    say(where, "there is no point \"" + ref.text + "\"", "name one of its owner's points");
+                need(!asked || !ref.empty(), where, what, "name one of its owner's points");
             };
             const bool turns = m.kind == MotionKind::Arm || m.kind == MotionKind::Steered;
             point(m.at, m.kind == MotionKind::Axle || m.kind == MotionKind::Arm,
@@ -94,9 +76,6 @@ public:
             other(m.on, false, "name an axle, or an arm that has its own travel");
             for (const auto* list : {&m.bodies, &m.carried})
                 for (const BodyId& body : *list) {
-                    const auto is = [&](const Body& b) { return b.id == body; };
-                    if (std::none_of(bodies.begin(), bodies.end(), is))
-                        say(where, "there is no body \"" + body.text + "\"", "name one of its owner's bodies");
                     if (m.kind == MotionKind::Spin) continue; // what spins may also be carried
                     const auto taken = movers.emplace(body.text, m.name);
                     if (!taken.second)
@@ -108,11 +87,8 @@ public:
     void donor(const Donor& d) {
         const std::string owner = "donor \"" + d.name + "\"";
         bodies(d.bodies, owner);
-        for (const Body& b : d.bodies) option(b.option, d.choices, owner + ", body \"" + b.name + "\"");
-        for (const HardPoint& p : d.reference_points) option(p.option, d.choices, owner + ", point \"" + p.name + "\"");
-        for (const Mass& m : d.masses) option(m.option, d.choices, owner + ", mass \"" + m.name + "\"");
-        motions(d.motions, d.reference_points, d.bodies, owner, false);
-        serviced(d.serviced, d.bodies, owner);
+        motions(d.motions, owner, false);
+        serviced(d.serviced, owner);
     }
     void bracket(const Bracket& b, const std::string& where) {
         need(!b.tube_mm || !b.wall_mm || *b.wall_mm * 2 < *b.tube_mm, where + ", wall_mm",
@@ -209,49 +185,9 @@ private:
     std::vector<Error> found_;
 };
 
-/// An "owner/choice/option" of any owner.
-void optionOfAny(Rules& check, const Project& project, const std::string& text, const std::string& where) {
-    const auto slash = text.find('/');
-    const auto* choices = slash == std::string::npos ? nullptr : choicesOf(project, text.substr(0, slash));
-    if (choices)
-        check.option(text.substr(slash + 1), *choices, where);
-    else
-        check.need(text.empty(), where, "its option names no owner",
-                   "write donor-id/choice-id/option-id or leave it out");
-}
-
-void parts(Rules& check, const Project& project, const std::vector<Part>& all) {
-    std::set<std::string> ids;
-    for (const Part& part : all) ids.insert(part.id.text);
-    for (const Part& part : all) {
-        const std::string where = "part \"" + part.name + "\"";
-        if (!part.body.empty()) {
-            const auto cut = part.body.find('/');
-            const BodyRef ref{part.body.substr(0, cut),
-                              {cut == std::string::npos ? std::string() : part.body.substr(cut + 1)}};
-            check.need(findBody(project, ref), where, "the body it sits in is not there",
-                       "write owner/body-id of one that is, or give its place");
-        }
-        bool home = part.home.empty();
-        if (project.vehicle)
-            for (const FreeVolume& volume : project.vehicle->free_volumes) home = home || volume.id == part.home;
-        if (!home)
-            check.say(where, "its home \"" + part.home + "\" is not among the free volumes",
-                      "name one that is, or leave it out");
-        optionOfAny(check, project, part.option, where);
-        for (const PartId& needed : part.needs)
-            if (!ids.count(needed.text))
-                check.say(where, "it needs \"" + needed.text + "\", which is not in the list",
-                          "add that part or take the need out");
-    }
-}
-
 void joined(Rules& check, const Project& project) {
     for (const Joined& pair : project.joined) {
         const std::string where = "joined " + pair.a.text() + " and " + pair.b.text();
-        for (const BodyRef& ref : {pair.a, pair.b})
-            if (!findBody(project, ref))
-                check.say(where, "there is no body \"" + ref.text() + "\"", "correct the name or take the pair out");
         check.need(pair.a != pair.b, where, "a body is joined to itself", "take the pair out");
     }
 }
@@ -259,13 +195,7 @@ void joined(Rules& check, const Project& project) {
 void measured(Rules& check, const Project& project) {
     for (const MeasuredGap& gap : project.measured) {
         const std::string where = "measured " + gap.a.text() + " to " + gap.b.text();
-        for (const BodyRef& ref : {gap.a, gap.b})
-            if (!findBody(project, ref))
-                check.say(where, "there is no body \"" + ref.text() + "\"", "correct the name or take the gap out");
         check.need(gap.a != gap.b, where, "a gap is measured from a body to itself", "take it out");
-        bool known = gap.placement.empty();
-        for (const Placement& p : project.placements) known = known || p.id == gap.placement;
-        check.need(known, where, "its placement is not in the file", "name one of the placements or leave it out");
     }
 }
 
@@ -302,26 +232,6 @@ void taped(Rules& check, const Project& project) {
     for (const Donor& d : project.donors) all(d.id.text, "donor \"" + d.name + "\"", d.bodies, d.reference_points);
 }
 
-void surveyed(Rules& check, const Vehicle& vehicle) {
-    for (const OutgoingDimension& dimension : vehicle.outgoing) {
-        bool known = dimension.from.empty();
-        for (const HardPoint& p : vehicle.hard_points) known = known || p.id == dimension.from;
-        check.need(known, "vehicle, outgoing \"" + dimension.name + "\"", "the point it was read from is not there",
-                   "name one of the vehicle's hard points or leave it out");
-    }
-}
-
-void conditions(Rules& check, const Project& project) {
-    for (const Condition& condition : project.conditions) {
-        const std::string where = "condition \"" + condition.name + "\"";
-        const bool owned = condition.owner == vehicle_owner ? project.vehicle.has_value()
-                                                            : findDonor(project, {condition.owner}) != nullptr;
-        check.need(owned, where, "its owner is not there", "write vehicle or a donor's id");
-        check.need(condition.body.empty() || findBody(project, {condition.owner, condition.body}), where,
-                   "the body it is on is not there", "name one of its owner's bodies or leave it out");
-    }
-}
-
 void rules(Rules& check, const RuleChoice& choice, const RuleBook& book) {
     for (const RuleRow& row : choice.rows) {
         const std::string where = "rules, row \"" + row.id + "\"";
@@ -351,38 +261,63 @@ void rules(Rules& check, const RuleChoice& choice, const RuleBook& book) {
     }
 }
 
-void placements(Rules& check, const Project& project) {
-    std::set<std::string> ids;
-    for (const Placement& p : project.placements) {
-        const std::string where = "placement \"" + p.name + "\"";
-        ids.insert(p.id.text);
-        if (!findDonor(project, p.donor))
-            check.say(where, "there is no donor \"" + p.donor.text + "\"", "name one of the project's donors");
-        for (const Taken& taken : p.taken) {
-            const std::string at = where + ", taken \"" + taken.choice + "\"";
-            const auto slash = taken.choice.find('/');
-            const auto* choices =
-                slash == std::string::npos ? nullptr : choicesOf(project, taken.choice.substr(0, slash));
-            if (choices)
-                check.option(taken.choice.substr(slash + 1) + "/" + taken.option, *choices, at);
-            else
-                check.say(at, "it names no owner", "write vehicle/choice-id or donor-id/choice-id");
+/// All that a text could name.
+class Names {
+public:
+    explicit Names(const Project& project) {
+        if (project.vehicle) {
+            owner(vehicle_owner, project.vehicle->bodies, project.vehicle->hard_points, project.vehicle->choices);
+            for (const FreeVolume& volume : project.vehicle->free_volumes) add(Target::FreeVolume, volume.id);
+        }
+        for (const Donor& donor : project.donors) {
+            add(Target::Donor, donor.id.text);
+            owner(donor.id.text, donor.bodies, donor.reference_points, donor.choices);
+        }
+        for (const Placement& placement : project.placements) add(Target::Placement, placement.id.text);
+        if (project.parts)
+            for (const Part& part : *project.parts) add(Target::Part, part.id.text);
+    }
+    bool have(const describe::Member& m, const std::string& text) const {
+        switch (m.target) {
+        case Target::Body: return has(Target::BodyPath, m.owner + "/" + text);
+        case Target::Point: return has(Target::Point, m.owner + "/" + text);
+        case Target::Option: return has(Target::OptionPath, m.owner + "/" + text);
+        default: return has(m.target, text);
         }
     }
-    if (!project.active_placement.empty() && !ids.count(project.active_placement.text))
-        check.say("active_placement", "there is no placement \"" + project.active_placement.text + "\"",
-                  "name one of the placements or leave it out");
-}
+
+private:
+    using Target = describe::Target;
+    void owner(const std::string& id, const std::vector<Body>& bodies, const std::vector<HardPoint>& points,
+               const std::vector<Choice>& choices) {
+        add(Target::Owner, id);
+        for (const Body& body : bodies) add(Target::BodyPath, id + "/" + body.id.text);
+        for (const HardPoint& point : points) add(Target::Point, id + "/" + point.id.text);
+        for (const Choice& choice : choices) {
+            add(Target::ChoicePath, id + "/" + choice.id);
+            for (const Option& option : choice.options) add(Target::OptionPath, id + "/" + choice.id + "/" + option.id);
+        }
+    }
+    void add(Target target, std::string text) { all_[target].insert(std::move(text)); }
+    bool has(Target target, const std::string& text) const {
+        const auto found = all_.find(target);
+        return found != all_.end() && found->second.count(text) > 0;
+    }
+    std::map<Target, std::set<std::string>> all_;
+};
 
 /// What the members themselves refuse.
-template <class T>
-std::vector<Error> outOfRange(const T& value, const RuleBook& book) {
+std::vector<Error> refused(const Project& project, const RuleBook& book) {
     std::vector<Error> found;
     const describe::InBook in_book = [&book](const std::string& list, const std::string& id) {
         return list == "schools" ? book.school(id) != nullptr : book.category(id) != nullptr;
     };
-    describe::Checker checker(found, in_book, "");
-    describe::show(checker, value);
+    const Names names(project);
+    const describe::IsThere is_there = [&names](const describe::Member& m, const std::string& text) {
+        return names.have(m, text);
+    };
+    describe::Checker checker(found, in_book, is_there, "");
+    describe::show(checker, project);
     return found;
 }
 
@@ -391,7 +326,7 @@ std::vector<Error> outOfRange(const T& value, const RuleBook& book) {
 std::vector<Error> validate(const Donor& donor, const RuleBook& book) {
     Project alone;
     alone.donors.push_back(donor);
-    Rules check(outOfRange(alone, book));
+    Rules check(refused(alone, book));
     check.need(donor.id.text != vehicle_owner, "donor \"" + donor.name + "\"", "its id is \"vehicle\"",
                "give it another id");
     check.donor(donor);
@@ -400,40 +335,22 @@ std::vector<Error> validate(const Donor& donor, const RuleBook& book) {
 }
 
 std::vector<Error> validate(const Project& project, const RuleBook& book) {
-    Rules check(outOfRange(project, book));
+    Rules check(refused(project, book));
     if (project.vehicle) {
         const Vehicle& v = *project.vehicle;
         check.bodies(v.bodies, "vehicle");
-        check.serviced(v.serviced, v.bodies, "vehicle");
-        check.motions(v.motions, v.hard_points, v.bodies, "vehicle", true);
-        for (const HardPoint& p : v.hard_points) check.option(p.option, v.choices, "vehicle, point \"" + p.name + "\"");
-        for (const Body& b : v.bodies) check.option(b.option, v.choices, "vehicle, body \"" + b.name + "\"");
-        surveyed(check, v);
+        check.serviced(v.serviced, "vehicle");
+        check.motions(v.motions, "vehicle", true);
     }
     for (const Donor& donor : project.donors) {
         check.need(donor.id.text != vehicle_owner, "donor \"" + donor.name + "\"", "its id is \"vehicle\"",
                    "give it another id");
         check.donor(donor);
     }
-    placements(check, project);
     joined(check, project);
     measured(check, project);
     taped(check, project);
-    conditions(check, project);
     rules(check, project.rules, book);
-    if (project.parts) parts(check, project, *project.parts);
-    const auto ofDonor = [&](const std::string& donor, const std::string& where) {
-        if (!donor.empty() && !findDonor(project, DonorId{donor}))
-            check.say(where, "there is no donor \"" + donor + "\"", "name one of the donors, or leave it out");
-    };
-    if (project.driveline) {
-        for (const ShaftLine& line : project.driveline->lines)
-            optionOfAny(check, project, line.option, "driveline, line \"" + line.name + "\"");
-        for (const Interface& interface : project.driveline->interfaces)
-            ofDonor(interface.donor, "driveline, interface \"" + interface.name + "\", donor");
-        if (project.driveline->bell) ofDonor(project.driveline->bell->donor, "driveline, bell, donor");
-    }
-    if (project.gearing) ofDonor(project.gearing->donor, "gearing, donor");
     if (project.mounts) check.mounts(*project.mounts);
     if (project.relief) check.relief(*project.relief);
     return check.take();

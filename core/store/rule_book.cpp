@@ -4,13 +4,16 @@
 
 #include <cstdio>
 #include <cstdlib>
+#include <vector>
 
 namespace gabarit::embedded {
 extern const char* const rules_clearance;
-extern const char* const rules_driveline;
-extern const char* const rules_mounts;
-extern const char* const rules_relief;
-extern const char* const rules_weights;
+/// Those of the disciplines, gathered by the build (core/sections).
+struct Table {
+    const char* file;
+    const char* text;
+};
+const std::vector<Table>& ruleTables();
 } // namespace gabarit::embedded
 
 namespace gabarit::store {
@@ -43,10 +46,8 @@ Result<model::RuleBook> withTable(model::RuleBook book, const std::string& text,
 const model::RuleBook& defaultRuleBook() {
     static const model::RuleBook book = [] {
         auto read = ruleBookFromText(embedded::rules_clearance, "data/rules/clearance.json");
-        if (read) read = withTable(std::move(read).value(), embedded::rules_driveline, "data/rules/driveline.json");
-        if (read) read = withTable(std::move(read).value(), embedded::rules_mounts, "data/rules/mounts.json");
-        if (read) read = withTable(std::move(read).value(), embedded::rules_relief, "data/rules/relief.json");
-        if (read) read = withTable(std::move(read).value(), embedded::rules_weights, "data/rules/weights.json");
+        for (const embedded::Table& table : embedded::ruleTables())
+            if (read) read = withTable(std::move(read).value(), table.text, table.file);
         if (!read) { // the program was built with a broken table: a programmer's error, not a user's
             std::fprintf(stderr, "gabarit: %s\n", read.error().line().c_str());
             std::abort();

@@ -243,6 +243,18 @@ std::map<std::string, std::string> memberTables() {
 std::string withMemberTables(const std::string& page) {
     static const std::string begin = "<!-- members: ", close = " -->\n", end = "<!-- end of members -->";
     const auto tables = memberTables();
+    // Structures that stand on another page: the disciplines' own have theirs in docs/disciplines.
+    const bool whole = page.find(begin + "project" + close) != std::string::npos;
+    const auto linked = [&](std::string table) {
+        for (const auto& [name, its] : tables) {
+            if (page.find(begin + name + close) != std::string::npos) continue;
+            const std::string here = "](#" + name + ")";
+            const std::string there = whole ? "](disciplines/" + name + ".md)" : "](../format.md#" + name + ")";
+            for (std::size_t link = table.find(here); link != std::string::npos; link = table.find(here, link + 1))
+                table.replace(link, here.size(), there);
+        }
+        return table;
+    };
     std::string out;
     std::size_t at = 0;
     for (;;) {
@@ -253,7 +265,7 @@ std::string withMemberTables(const std::string& page) {
         out += page.substr(at, named + close.size() - at);
         const std::string names = page.substr(found + begin.size(), named - found - begin.size());
         const auto table = tables.find(names);
-        out += table == tables.end() ? "There is no structure \"" + names + "\".\n" : table->second;
+        out += table == tables.end() ? "There is no structure \"" + names + "\".\n" : linked(table->second);
         at = until;
     }
 }

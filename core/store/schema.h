@@ -16,7 +16,7 @@ std::string donorSchema(const model::RuleBook& book);
 /// docs/format.md's tables of members, as Markdown, by the name of the structure ("body", "shaft_line").
 std::map<std::string, std::string> memberTables();
 
-/// docs/format.md with every table between `<!-- members: NAME -->` and `<!-- end of members -->` made anew. A name
+/// docs/format.md, or a page of docs/disciplines, with every table between `<!-- members: NAME -->` and `<!-- end of members -->` made anew. A name
 /// that is not known is said in the table's place.
 std::string withMemberTables(const std::string& page);
 

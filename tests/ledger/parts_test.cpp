@@ -1,3 +1,4 @@
+#include "ledger/money.h"
 #include "ledger/parts.h"
 #include "support/suite.h"
 
@@ -35,17 +36,17 @@ private slots:
         QCOMPARE(report.total(), 623.0);
         QCOMPARE(report.missing, 2);
         QVERIFY(!report.verdict); // nobody asked
-        p.money.emplace();
+        p.sections.edit<ledger::Money>();
         QCOMPARE(*ledger::parts(p).verdict, Verdict::Unknown);
-        p.money->budget = 623;
+        p.sections.edit<ledger::Money>().budget = 623;
         QCOMPARE(*ledger::parts(p).verdict, Verdict::Go);
-        p.money->budget = 622;
+        p.sections.edit<ledger::Money>().budget = 622;
         QCOMPARE(*ledger::parts(p).verdict, Verdict::NoGo);
     }
     void withoutAPriceTheBudgetIsNotKnown() {
         Project p;
-        p.money.emplace();
-        p.money->budget = 100;
+        p.sections.edit<ledger::Money>();
+        p.sections.edit<ledger::Money>().budget = 100;
         p.parts = std::vector<Part>{part("a", PartState::Needed, std::nullopt)};
         QCOMPARE(*ledger::parts(p).verdict, Verdict::Unknown);
         p.parts->push_back(part("b", PartState::Needed, 200));

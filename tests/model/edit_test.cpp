@@ -262,7 +262,7 @@ private slots:
         };
         Project p = demo();
         p.donors[0].serviced[0].in.text = "gone";
-        QVERIFY(complains(p, "no body \"gone\" for it to sit in"));
+        QVERIFY(complains(p, "there is no body \"gone\", which its in names"));
         p = demo();
         p.donors[0].serviced[0].along.setZero();
         QVERIFY(complains(p, "along has no direction"));
@@ -277,7 +277,7 @@ private slots:
         QVERIFY(complains(p, "placement"));
         p = demo();
         p.parts->front().option = "steam";
-        QVERIFY(complains(p, "names no owner"));
+        QVERIFY(complains(p, "there is no option \"steam\""));
         p = demo();
         p.rules.figures.push_back({"made_up_mm", "", 3, "", {}});
         QVERIFY(complains(p, "not known"));

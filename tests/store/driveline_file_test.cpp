@@ -201,7 +201,7 @@ private slots:
         line.option = "vehicle/shaft/none";
         QVERIFY(wrong(p).contains(QStringLiteral("no option")) && wrong(p).contains(QString::fromStdString(line.name)));
         line.option = "made";
-        QVERIFY(wrong(p).contains(QStringLiteral("names no owner")));
+        QVERIFY(wrong(p).contains(QStringLiteral("no option \"made\"")));
         line.option = p.donors[0].id.text + "/shaft/made"; // goes with its donor
         QVERIFY(withoutDonor(p, p.donors[0].id).driveline->lines.front().option.empty());
     }

@@ -115,18 +115,19 @@ class Schema(unittest.TestCase):
         def said(*arguments):
             return subprocess.run([CLI, "schema", *arguments], capture_output=True, text=True, check=True).stdout
 
-        page = SOURCE / "docs/format.md"
+        pages = [SOURCE / "docs/format.md", *sorted((SOURCE / "docs/disciplines").glob("*.md"))]
         for path, arguments in (
             ("data/schema/gabarit-project.schema.json", []),
             ("data/schema/gabarit-donor.schema.json", ["--donor"]),
-            ("docs/format.md", ["--page", str(page)]),
+            *((page.relative_to(SOURCE), ["--page", str(page)]) for page in pages),
         ):
             self.assertEqual((SOURCE / path).read_text(), said(*arguments), f"{path}: run scripts/describe")
-        docs = page.read_text()
+        docs = "".join(page.read_text() for page in pages)
         self.assertNotIn("There is no structure", docs)
         tables = set(re.findall(r"<!-- members: (\w+) -->", docs))
         self.assertEqual(set(PROJECT["$defs"]) | {"project"}, tables)
-        self.assertEqual(set(), {f"#{name}" for name in tables - {"project"}} - set(re.findall(r"\]\((#\w+)\)", docs)))
+        links = set(re.findall(r"\]\((?:\.\./format\.md)?#(\w+)\)", docs)) | set(re.findall(r"\]\(disciplines/(\w+)\.md\)", docs))
+        self.assertEqual(set(), tables - {"project"} - links)
         members = set(named(PROJECT))
         self.assertGreater(len(members), 300)
         self.assertEqual([], sorted(m for m in members if f"`{m}`" not in docs))

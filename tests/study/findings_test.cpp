@@ -1,5 +1,6 @@
 // What the list says: whole sentences, made from a bay so small that every figure can be seen by hand.
 #include "fit/words.h"
+#include "ledger/money.h"
 #include "store/rule_book.h"
 #include "study/study.h"
 #include "support/suite.h"
@@ -155,9 +156,9 @@ private slots:
         p.weights->bare = {500, 500};
         p.weights->limit = {690, 900};
         p.weights->accuracy_kg = 5;
-        p.money.emplace();
-        p.money->currency = "EUR";
-        p.money->budget = 100;
+        p.sections.edit<ledger::Money>();
+        p.sections.edit<ledger::Money>().currency = "EUR";
+        p.sections.edit<ledger::Money>().budget = 100;
         Part part;
         part.id.text = part.name = "loom";
         part.cost = 240;

@@ -1,6 +1,7 @@
 // What is judged again after a change, and that what is kept is what would be judged.
 #include "fit/fit_report.h"
 #include "gearing/gearing.h"
+#include "ledger/money.h"
 #include "study/in_order.h"
 #include "study/study.h"
 #include "support/files.h"
@@ -81,7 +82,7 @@ private slots:
         QCOMPARE(bench.again(p), Names());
         model::activePlacement(p)->position_mm.x() += 1; // a nudge: not relief, gearing and parts
         QCOMPARE(bench.again(p), (Names{"clearance", "driveline", "mounts", "survey", "weights"}));
-        p.money->budget = 123456;
+        p.sections.edit<ledger::Money>().budget = 123456;
         QCOMPARE(bench.again(p), Names{"parts"});
         p.gearing->cruise_kmh = 91; // the driveline asks it for the shafts' speed, the mounts for the torque
         QCOMPARE(bench.again(p), (Names{"driveline", "gearing", "mounts"}));
@@ -136,7 +137,7 @@ private slots:
         model::Project p = tests::demo("harrow-tarn"); // its first try is no-go: there are ways out to look for
         const study::Reports closer = bench.study.advised(bench.run(p), bench.options);
         QVERIFY(closer.advised && closer.with<fit::FitReport>().room);
-        p.money->budget = 1000;
+        p.sections.edit<ledger::Money>().budget = 1000;
         const study::Reports again = bench.run(p);
         QVERIFY(again.advised);
         QCOMPARE(again.with<fit::FitReport>().ways_out.size(), closer.with<fit::FitReport>().ways_out.size());
@@ -153,7 +154,7 @@ private slots:
             model::activePlacement(p)->position_mm.x() += 1;
             for (const auto effort : {discipline::Effort::Bounds, discipline::Effort::Full, discipline::Effort::Full}) {
                 bench.options.effort = effort;
-                p.money->budget = *p.money->budget + 1;
+                p.sections.edit<ledger::Money>().budget = *p.sections.get<ledger::Money>()->budget + 1;
                 bench.run(p);
             }
         }

@@ -1,6 +1,7 @@
 #include "driveline/driveline.h"
 #include "fit/fit_report.h"
 #include "gearing/gearing.h"
+#include "ledger/money.h"
 #include "ledger/parts.h"
 #include "mounts/mounts.h"
 #include "relief/relief.h"
@@ -305,7 +306,7 @@ private slots:
         for (const study::Gauge& g : reports.gauges)
             if (g.pointer) QCOMPARE(*g.pointer < 0.5, g.verdict == Verdict::NoGo);
         p.weights->limit.front_kg = 600;
-        p.money->budget = 3000;
+        p.sections.edit<ledger::Money>().budget = 3000;
         reports = run(p);
         for (const char* id : {"front", "cost"}) {
             QCOMPARE(gauge(reports, id)->verdict, Verdict::NoGo);

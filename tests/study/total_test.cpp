@@ -1,5 +1,6 @@
 // The total is the worst of all that is listed: one bay for every kind of finding, and the words at the total.
 #include "fit/fit_report.h"
+#include "ledger/money.h"
 #include "relief/relief.h"
 #include "store/rule_book.h"
 #include "study/study.h"
@@ -196,8 +197,8 @@ private slots:
             part.id.text = part.name = "part";
             part.cost = 100;
             p.parts = std::vector<Part>{part};
-            p.money.emplace();
-            p.money->budget = 10;
+            p.sections.edit<ledger::Money>();
+            p.sections.edit<ledger::Money>().budget = 10;
         });
         row("gearing:asked", "gearing", [](Project& p) { p.gearing.emplace(); });
     }

@@ -132,10 +132,10 @@ private slots:
     void impossibleValuesAreNamed_data() {
         QTest::addColumn<QString>("says");
         QTest::newRow("room") << "a size is not above zero";
-        QTest::newRow("home") << "its home \"gone\" is not among the free volumes";
-        QTest::newRow("owner") << "its owner is not there";
-        QTest::newRow("body") << "the body it is on is not there";
-        QTest::newRow("outgoing") << "the point it was read from is not there";
+        QTest::newRow("home") << "there is no free volume \"gone\"";
+        QTest::newRow("owner") << "there is no owner \"nobody\"";
+        QTest::newRow("body") << "there is no body \"gone\"";
+        QTest::newRow("outgoing") << "there is no point \"gone\"";
         QTest::newRow("area") << "is used twice";
     }
     void impossibleValuesAreNamed() {

@@ -1,9 +1,11 @@
 #include "stages/parts/parts_stage.h"
 
+#include "fields/described.h"
 #include "fields/part_fields.h"
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "kit/table_files.h"
+#include "ledger/money.h"
 #include "ledger/parts.h"
 #include "model/edit.h"
 #include "session/session.h"
@@ -116,20 +118,8 @@ void PartsStage::refresh() {
 void PartsStage::refreshForm() {
     std::vector<Field> fields = partFields(session_, {key().toStdString()});
     const bool has = !fields.empty();
-    const model::Money money = session_.project()->money.value_or(model::Money{});
-    const auto set = [this](auto change) {
-        return [this, change](const auto& value) {
-            model::Project changed = *session_.project();
-            if (!changed.money) changed.money.emplace();
-            change(*changed.money, value);
-            return session_.edit(tr("change the budget"), std::move(changed));
-        };
-    };
     fields.push_back(fields::heading(tr("Money")));
-    fields.push_back(fields::number(QStringLiteral("budget"), tr("Budget"), money.budget,
-                                    set([](model::Money& m, const std::optional<double>& v) { m.budget = v; })));
-    fields.push_back(fields::words(QStringLiteral("currency"), tr("Currency"), money.currency,
-                                   set([](model::Money& m, const std::string& v) { m.currency = v; })));
+    sectionFields<ledger::Money>(fields, session_, tr("the budget"));
     form()->show(std::move(fields), session_.shown(), key());
     button(QStringLiteral("copy"))->setEnabled(has);
     button(QStringLiteral("delete"))->setEnabled(has);
