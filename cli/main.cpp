@@ -4,6 +4,7 @@
 #include "report_json.h"
 #include "report_text.h"
 
+#include "disciplines/all.h"
 #include "fit/fit_report.h"
 #include "make/bracket_route.h"
 #include "make/pocket_proposal.h"
@@ -55,6 +56,7 @@ struct Options {
     std::string what = "fit";
     std::string paper = "a4";
     std::string body, other;
+    std::string item; ///< of a deed
     bool json = false;
     mutable bool newer = false; ///< the file was written by a newer version: nothing of it is believed to be go
     bool ways = false;          ///< look for moves
@@ -129,6 +131,8 @@ int report(const Options& options, const Report& its) {
 int tuneMounts(const Options& options) {
     auto project = load(options);
     if (!project) return complain(project.error());
+    if (options.newer)
+        return complain(Error{"it was written by a newer version", options.file, "use that version to change it"});
     const model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
     const auto found = mounts::tune(project.value(), book, {weights::drivenLoad_kg(project.value(), book)});
     if (!found) return complain(found.error());
@@ -256,6 +260,21 @@ int exportDonor(const Options& options) {
         return complain(
             Error{"there is no donor \"" + options.donor + "\"", options.file, "name one of the project's donors"});
     const auto written = store::writeDonor(options.out, *donor);
+    return written ? exit_go : complain(written.error());
+}
+
+int doDeed(const Options& options, const discipline::Deed& deed) {
+    auto project = load(options);
+    if (!project) return complain(project.error());
+    const model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
+    const auto changed = deed.act({project.value(), book, options.item});
+    const auto inFile = [&options](Error error) {
+        error.where = options.file + ", " + error.where;
+        return complain(error);
+    };
+    if (!changed) return inFile(changed.error());
+    for (const Error& error : model::validate(changed.value(), book)) return inFile(error);
+    const auto written = store::writeProject(options.out.empty() ? options.file : options.out, changed.value());
     return written ? exit_go : complain(written.error());
 }
 
@@ -507,6 +526,17 @@ int run(int argc, char** argv) {
     pocket->add_option("--placement", options.placement, "for this placement instead of the active one");
     pocket->add_option("--out", options.out, "write the project here instead of over FILE");
     pocket->callback([&] { status = proposePocket(options); });
+
+    // What the disciplines can do, as the window's stages have it on buttons.
+    for (std::size_t i = 0; i < disciplines::all().size(); ++i)
+        for (const discipline::Deed& deed : disciplines::all()[i].deeds()) {
+            CLI::App* verb = app.add_subcommand(deed.id, deed.what);
+            verb->add_option("FILE", options.file, "a .gabarit project")->required();
+            if (deed.one) verb->add_option("--item", options.item, std::string("id of the ") + deed.kind)->required();
+            verb->add_option("--placement", options.placement, "for this placement instead of the active one");
+            verb->add_option("--out", options.out, "write the project here instead of over FILE");
+            verb->callback([&options, &status, deed] { status = doDeed(options, deed); });
+        }
 
     CLI::App* out = app.add_subcommand("export", "write a donor as a file of its own");
     out->add_option("FILE", options.file, "a .gabarit project")->required();

@@ -34,6 +34,40 @@ QString titleOf(Elevation elevation, const model::Project* project) {
     return {};
 }
 
+/// A path of straight lines on the screen without the points that nobody sees there: each stands less than
+/// `unseen_px` off the line between its neighbours. Round bodies have thousands, and their edges are what painting
+/// costs.
+QPainterPath onScreen(const QPainterPath& path, const QTransform& to) {
+    constexpr double unseen_px = 0.1;
+    QPainterPath out;
+    out.setFillRule(path.fillRule());
+    QPointF kept, waiting;
+    bool waits = false;
+    const auto off = [&](const QPointF& next) { // of the waiting point from the line between the kept one and the next
+        const QPointF along = next - kept, there = waiting - kept;
+        const double length = std::hypot(along.x(), along.y());
+        if (length < unseen_px) return std::hypot(there.x(), there.y());
+        const double on = (there.x() * along.x() + there.y() * along.y()) / length;
+        const double past = std::max({0.0, -on, on - length}); // beyond its ends
+        return std::max(past, std::abs(there.x() * along.y() - there.y() * along.x()) / length);
+    };
+    for (int i = 0; i < path.elementCount(); ++i) {
+        const QPainterPath::Element& element = path.elementAt(i);
+        const QPointF point = to.map(QPointF(element));
+        if (element.isMoveTo()) {
+            if (waits) out.lineTo(waiting);
+            out.moveTo(kept = point);
+            waits = false;
+            continue;
+        }
+        if (waits && off(point) >= unseen_px) out.lineTo(kept = waiting);
+        waiting = point;
+        waits = true;
+    }
+    if (waits) out.lineTo(waiting);
+    return out;
+}
+
 /// Ground and wheels are landmarks, drawn as lines: filled they would hide the bay.
 bool isLandmark(const PictureBody& body) { return body.category == "wheel" || body.category == "bonnet"; }
 
@@ -173,20 +207,50 @@ void ElevationView::redraw() {
 void ElevationView::changeEvent(QEvent* event) {
     QWidget::changeEvent(event);
     stale_ = true; // font, colours
+    chassis_key_.clear();
+}
+
+QByteArray ElevationView::chassisKey() const {
+    const auto picture = drawn();
+    if (!picture || (!survey_ && !session_.sweeps().empty())) return {};
+    QByteArray key;
+    const auto add = [&key](const auto& value) {
+        key.append(reinterpret_cast<const char*>(&value), static_cast<qsizetype>(sizeof value));
+    };
+    const QTransform to = drawing();
+    for (const double value : {to.m11(), to.m22(), to.dx(), to.dy()}) add(value);
+    add(theme());
+    for (const std::size_t i : picture->order[index()]) {
+        const PictureBody& body = picture->bodies[i];
+        if (body.in_donor) continue;
+        add(body.mark[index()]);
+        add(lookout_.sight(body.ref));
+        add(standsOver(body.ref));
+        add(session_.inHand() && *session_.inHand() == body.ref);
+    }
+    return key;
 }
 
 void ElevationView::paintSheet() {
     const QSize pixels = size() * devicePixelRatioF();
     if (!stale_ && sheet_.size() == pixels) return;
     stale_ = false;
-    sheet_ = QPixmap(pixels);
-    sheet_.setDevicePixelRatio(devicePixelRatioF());
-    sheet_.fill(tones().paper);
+    const QByteArray key = chassisKey();
+    if (key.isEmpty() || key != chassis_key_ || chassis_.size() != pixels) {
+        chassis_key_ = key;
+        chassis_ = QPixmap(pixels);
+        chassis_.setDevicePixelRatio(devicePixelRatioF());
+        chassis_.fill(tones().paper);
+        QPainter painter(&chassis_);
+        painter.setRenderHint(QPainter::Antialiasing);
+        paintGround(painter);
+        if (!survey_) paintSweeps(painter, false);
+        paintBodies(painter, true);
+    }
+    sheet_ = chassis_;
     QPainter painter(&sheet_);
     painter.setRenderHint(QPainter::Antialiasing);
-    paintGround(painter);
-    if (!survey_) paintSweeps(painter, false);
-    paintBodies(painter);
+    paintBodies(painter, false);
     if (!survey_) paintSweeps(painter, true);
 }
 
@@ -253,36 +317,34 @@ void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
     if (edited) fill.setAlpha(110);
     if (!survey_ && isSelected(body.ref)) edge = tones().trouble;
     QPen pen(edge, isSelected(body.ref) ? 2.6 : body.in_donor ? 1.2 : 1.0);
-    pen.setCosmetic(true);
     if (through) pen.setStyle(Qt::DashLine);
     painter.setPen(pen);
     painter.setBrush(through ? QBrush(Qt::NoBrush) : QBrush(fill));
-    painter.drawPath(body.outline[index()]);
+    const QTransform to = drawing();
+    painter.drawPath(onScreen(body.outline[index()], to));
     if (!body.cut[index()].isEmpty()) {
-        QBrush hatch(edge, Qt::FDiagPattern);
-        hatch.setTransform(painter.transform().inverted());
         painter.setPen(Qt::NoPen);
-        painter.setBrush(hatch);
-        painter.drawPath(body.cut[index()]);
+        painter.setBrush(QBrush(edge, Qt::FDiagPattern));
+        painter.drawPath(onScreen(body.cut[index()], to));
     }
 }
 
-void ElevationView::paintBodies(QPainter& painter) {
+bool ElevationView::standsOver(const model::BodyRef& ref) const {
+    return survey_ ? lookout_.edited() && *lookout_.edited() == ref : isSelected(ref);
+}
+
+void ElevationView::paintBodies(QPainter& painter, bool chassis) {
     const auto picture = drawn();
     if (!picture) return;
-    painter.save();
-    painter.setTransform(drawing(), true);
     // The donor is the thing in hand: it is drawn over the chassis, whatever stands nearer; and what is pointed at, or
     // reshaped, is drawn over everything.
-    const auto first = [this](const model::BodyRef& ref) {
-        return survey_ ? lookout_.edited() && *lookout_.edited() == ref : isSelected(ref);
-    };
-    for (const bool selected : {false, true})
-        for (const bool donor : {false, true})
+    for (const bool over : {false, true})
+        for (const bool donor : {false, true}) {
+            if ((!over && !donor) != chassis) continue;
             for (const std::size_t i : picture->order[index()])
-                if (picture->bodies[i].in_donor == donor && first(picture->bodies[i].ref) == selected)
+                if (picture->bodies[i].in_donor == donor && standsOver(picture->bodies[i].ref) == over)
                     paintBody(painter, picture->bodies[i]);
-    painter.restore();
+        }
 }
 
 void ElevationView::paintSweeps(QPainter& painter, bool over) {
@@ -330,12 +392,16 @@ void ElevationView::paintOverlaps(QPainter& painter) {
 
 void ElevationView::paintPivot(QPainter& painter) {
     if (!session_.hasProject() || session_.inHand()) return;
-    const model::Placement* placement = model::activePlacement(*session_.project());
-    const auto donor = model::hangingDonor(*session_.project());
-    if (!placement || !donor) return;
-    const auto pivot = model::pivotVehicle_mm(*placement, *donor);
-    if (!pivot) return;
-    const QPointF at = toScreen(pivot.value());
+    if (pivot_of_ != session_.project()) { // a donor is copied for it
+        pivot_of_ = session_.project();
+        pivot_vehicle_mm_.reset();
+        const model::Placement* placement = model::activePlacement(*pivot_of_);
+        const auto donor = model::hangingDonor(*pivot_of_);
+        if (placement && donor)
+            if (const auto pivot = model::pivotVehicle_mm(*placement, *donor)) pivot_vehicle_mm_ = pivot.value();
+    }
+    if (!pivot_vehicle_mm_) return;
+    const QPointF at = toScreen(*pivot_vehicle_mm_);
     painter.setPen(QPen(tones().paper, 5));
     painter.setBrush(Qt::NoBrush);
     painter.drawEllipse(at, 8, 8);

@@ -56,9 +56,12 @@ protected:
 private:
     /// Ground, bodies and sweeps, which change less often than what is written over them.
     void paintSheet();
+    /// What the part of the sheet below the donor depends on; empty when it is not kept.
+    QByteArray chassisKey() const;
     /// All of it is painted anew.
     void redraw();
-    void paintBodies(QPainter& painter);
+    /// The vehicle's bodies, or all others and what is pointed at, which stand over them.
+    void paintBodies(QPainter& painter, bool chassis);
     void paintBody(QPainter& painter, const PictureBody& body);
     void paintOverlaps(QPainter& painter);
     void paintSweeps(QPainter& painter, bool over);
@@ -82,6 +85,7 @@ private:
     Title title() const;
     void sliceChanged();
     bool isSelected(const model::BodyRef& ref) const;
+    bool standsOver(const model::BodyRef& ref) const;
     bool belongsHere(const study::Finding& finding, const fit::PairGap* pair) const;
     QPointF snapped(const QPointF& point_px) const;
     std::shared_ptr<const Picture> drawn() const;
@@ -110,7 +114,11 @@ private:
     std::vector<Eigen::Vector3d> tape_mm_; ///< at most two
     std::vector<std::pair<QRectF, std::string>> callout_boxes_;
     std::vector<QRectF> room_boxes_;
+    std::shared_ptr<const model::Project> pivot_of_;
+    std::optional<Eigen::Vector3d> pivot_vehicle_mm_; ///< of that project
     QPixmap sheet_;
+    QPixmap chassis_; ///< of the sheet: what stays while the donor moves
+    QByteArray chassis_key_;
     bool stale_ = true; ///< the sheet is
 };
 

@@ -28,6 +28,9 @@ public:
         known_.front() = {width, QLabel::heightForWidth(width)};
         return known_.front().height;
     }
+    /// As wide as it is given: the label's own would set all its words several times over to find a pleasing shape.
+    QSize sizeHint() const override { return {width(), heightForWidth(width())}; }
+    QSize minimumSizeHint() const override { return {0, fontMetrics().height()}; }
 
 protected:
     void changeEvent(QEvent* event) override {

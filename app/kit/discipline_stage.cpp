@@ -1,5 +1,6 @@
 #include "kit/discipline_stage.h"
 
+#include "disciplines/all.h"
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "session/job.h"
@@ -21,8 +22,8 @@
 namespace gabarit::app {
 
 DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* parent)
-    : Stage(parent), session_(session), job_(new Job(this)), adding_(look.adding), list_(new QListWidget(this)),
-      checks_(makeCheckSheet(this)), words_(new QLabel(this)), caution_(new QLabel(this)),
+    : Stage(parent), session_(session), job_(new Job(this)), adding_(look.adding), of_(look.of),
+      list_(new QListWidget(this)), checks_(makeCheckSheet(this)), words_(new QLabel(this)), caution_(new QLabel(this)),
       progress_(new QProgressBar(this)), who_(new QLineEdit(this)), left_(new QVBoxLayout), middle_(new QVBoxLayout),
       below_(new QVBoxLayout), help_(new QVBoxLayout), form_(new EntryForm(this)), menu_(new QMenu(this)),
       delete_(nullptr) {
@@ -103,6 +104,8 @@ DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* pa
 }
 
 void DisciplineStage::setDrawing(QWidget* drawing, QLayout* above) {
+    constexpr QSize readable(500, 230); // a smaller page is scrolled
+    drawing->setMinimumSize(readable);
     middle_->insertWidget(0, drawing, 1);
     if (above) middle_->insertLayout(0, above);
 }
@@ -175,7 +178,23 @@ void DisciplineStage::refreshBody() {
 void DisciplineStage::refreshAdvice() {
     clearLayout(help_);
     who_->hide();
-    if (session_.hasProject()) advise(key());
+    if (!session_.hasProject()) return;
+    advise(key());
+    offerDeeds(key());
+}
+
+void DisciplineStage::offerDeeds(const QString& key) {
+    const discipline::Board& board = disciplines::all();
+    for (std::size_t i = 0; i < board.size(); ++i) {
+        if (std::find(of_.begin(), of_.end(), board[i].card().id) == of_.end()) continue;
+        for (const discipline::Deed& deed : board[i].deeds()) {
+            if (!isOf(key, deed.kind)) continue;
+            help(QString::fromLatin1(deed.id).replace(QLatin1Char('-'), QLatin1Char('_')), tr(deed.words),
+                 [this, deed, item = idOf(key)] {
+                     take(deed.act({*session_.project(), book(), deed.one ? item : std::string()}), tr(deed.step));
+                 });
+        }
+    }
 }
 
 void DisciplineStage::addNew(const QString& kind) {

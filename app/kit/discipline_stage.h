@@ -43,6 +43,7 @@ protected:
         QString list_name; ///< "Pockets, tubes and plates"
         QString adding;    ///< the step of something new, for undo: "add to the relief"
         int list_px, form_px, below_px;
+        std::vector<std::string> of; ///< the disciplines whose deeds are offered
     };
     DisciplineStage(Session& session, const Look& look, QWidget* parent);
     /// The drawing's place; once, in the constructor. `above` stands over it.
@@ -62,8 +63,8 @@ protected:
     virtual void draw(const QString& key) = 0;
     /// Words, caution and figures of what is chosen: say(), mind(), put(). Not asked while there are no reports.
     virtual void tell(const QString& key, const study::Reports& reports) = 0;
-    /// What would help with what is chosen: help(), remark(), askWho().
-    virtual void advise(const QString& key) = 0;
+    /// What would help with what is chosen besides the deeds: help(), remark(), askWho().
+    virtual void advise(const QString& key) { Q_UNUSED(key) }
     /// Puts another of this kind into the project; its key, or an empty one with a notice when it cannot.
     virtual QString add(const QString& kind, model::Project& project) = 0;
     virtual Result<model::Project> without(const QString& key, model::Project project) const = 0;
@@ -101,9 +102,11 @@ protected:
 private:
     void showEvent(QShowEvent* event) override;
     void refreshBody();
+    void offerDeeds(const QString& key);
     void remove();
 
     QString adding_;
+    std::vector<std::string> of_;
     QListWidget* list_;
     QTableWidget* checks_;
     QLabel* words_;

@@ -16,6 +16,8 @@ constexpr int form_width_px = 332;
 TableStage::TableStage(Session& session, const QStringList& heads, const QList<int>& left, QWidget* parent)
     : Stage(parent), session_(session), left_(left), table_(makeSheet(heads, left, this)), form_(new EntryForm(this)),
       above_(new QVBoxLayout), below_(new QVBoxLayout), buttons_(new QHBoxLayout) {
+    constexpr int readable_px = 500; // a smaller page is scrolled
+    table_->setMinimumWidth(readable_px);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     auto* column = new QVBoxLayout;
     column->setContentsMargins(18, 14, 12, 14);

@@ -34,8 +34,8 @@ std::shared_ptr<const Picture> PictureMaker::make(std::shared_ptr<const model::P
     picture->project = std::move(project);
     for (const placed::PlacedBody& body : scene.bodies) {
         if (!body.solid()) continue;
-        PictureBody drawn{body.ref, body.body.name, body.body.category, body.in_donor, body.body.may.be_moved, {}, {},
-                          {}};
+        PictureBody drawn{
+            body.ref, body.body.name, body.body.category, body.in_donor, body.body.may.be_moved, {}, {}, {}, {}};
         drawn.bounds_vehicle_mm = shape::moved(body.made->collider->bounds(), body.pose_vehicle_body);
         for (const Elevation elevation : elevations) {
             const auto i = static_cast<std::size_t>(elevation);
@@ -57,6 +57,7 @@ std::shared_ptr<const Picture> PictureMaker::make(std::shared_ptr<const model::P
             }
             drawn.outline[i] = paths->outline;
             drawn.cut[i] = paths->cut;
+            drawn.mark[i] = std::hash<std::string>()(key);
         }
         if (drawn.in_donor) picture->donor_bounds_vehicle_mm.extend(drawn.bounds_vehicle_mm);
         picture->bodies.push_back(std::move(drawn));

@@ -23,7 +23,8 @@ struct PictureBody {
     Eigen::AlignedBox3d bounds_vehicle_mm;
     /// Drawing coordinates of the elevation (right, up), mm. By Elevation.
     std::array<QPainterPath, 3> outline;
-    std::array<QPainterPath, 3> cut; ///< faces opened by a slice
+    std::array<QPainterPath, 3> cut;   ///< faces opened by a slice
+    std::array<std::size_t, 3> mark{}; ///< the same for the same outline and cut
 };
 
 struct PictureOverlap {

@@ -75,6 +75,15 @@ QString doubts(const store::BundleNotes& notes) {
     return out;
 }
 
+/// On a small or much enlarged screen what does not fit is scrolled to; nothing is squeezed.
+QScrollArea* scrolled(QWidget* inside) {
+    auto* area = new QScrollArea;
+    area->setWidgetResizable(true);
+    area->setFocusPolicy(Qt::NoFocus);
+    area->setWidget(inside);
+    return area;
+}
+
 QString withSuffix(const QString& path, const QString& suffix) {
     return path.isEmpty() || path.endsWith(suffix) ? path : path + suffix;
 }
@@ -92,13 +101,15 @@ MainWindow::MainWindow(QWidget* parent)
 
     for (const StagePlug* plug : allStages()) {
         stages_.push_back({plug, plug->make(*session_, *lookout_, this)});
-        pages_->addWidget(stages_.back().stage);
+        // Each by itself: how high a page wants to be is reckoned anew with every nudge, and hidden ones cost nothing
+        // so.
+        pages_->addWidget(scrolled(stages_.back().stage));
         connect(stages_.back().stage, &Stage::leadsOn, this, [this](const QString& id, const QString& what) {
             goToStage(id);
             if (Stage* other = stage(id)) other->turnTo(what);
         });
     }
-    pages_->addWidget(makeStartPage());
+    pages_->addWidget(scrolled(makeStartPage()));
     pages_->setCurrentIndex(static_cast<int>(stages_.size()));
 
     auto* noticeRow = new QHBoxLayout(notice_bar_);
@@ -116,14 +127,6 @@ MainWindow::MainWindow(QWidget* parent)
     auto* column = new QVBoxLayout(centre);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
-    // On a small or much enlarged screen what does not fit is scrolled to; nothing is squeezed.
-    const auto scrolled = [this](QWidget* inside) {
-        auto* area = new QScrollArea(this);
-        area->setWidgetResizable(true);
-        area->setFocusPolicy(Qt::NoFocus);
-        area->setWidget(inside);
-        return area;
-    };
     QScrollArea* strip = scrolled(gauges_);
     strip->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     strip->setFixedHeight(strip_height_px);
@@ -149,7 +152,7 @@ MainWindow::MainWindow(QWidget* parent)
     row->addWidget(rail);
     without_project_.push_back(rail);
     for (QWidget* widget : without_project_) widget->hide();
-    row->addWidget(scrolled(pages_), 1);
+    row->addWidget(pages_, 1);
     column->addLayout(row, 1);
     setCentralWidget(centre);
     makeMenus();
@@ -182,7 +185,10 @@ MainWindow::~MainWindow() {
     delete lookout_;
 }
 
-Stage* MainWindow::shownStage() const { return dynamic_cast<Stage*>(pages_->currentWidget()); }
+Stage* MainWindow::shownStage() const {
+    const auto shown = static_cast<std::size_t>(pages_->currentIndex());
+    return shown < stages_.size() ? stages_[shown].stage : nullptr;
+}
 
 Stage* MainWindow::stage(const QString& id) const {
     for (const Page& page : stages_)

@@ -83,8 +83,9 @@ void Checker::id(const std::string& value) {
 void Checker::there(const Member& m, const std::string& value) {
     if (!m.there || value.empty() || !is_there_ || is_there_(m, value)) return;
     const auto [what, mend] = called(m.target);
-    say(std::string("there is no ") + what + " \"" + value + "\", which its " + m.key + " names",
-        m.required ? mend : mend + std::string(", or leave it out"));
+    found_.push_back(Error{std::string("there is no ") + what + " \"" + value + "\", named by \"" + m.key + "\"",
+                           where_.empty() ? m.key : where_,
+                           m.required ? mend : mend + std::string(", or leave it out")});
 }
 
 void Checker::onText(const Member& m, std::string& value) {

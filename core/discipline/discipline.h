@@ -114,6 +114,24 @@ struct Printed {
     std::string (*text)(const Report& report, const Telling& telling);
 };
 
+/// What a deed is done with.
+struct DeedGiven {
+    const model::Project& project; ///< whole
+    const model::RuleBook& book;   ///< with the project's own rules worked in
+    std::string item;              ///< the id of the thing it is done with; empty when its deed is of none
+};
+
+/// Something that can be done to a project: a button of the discipline's stage, and a subcommand of the command line.
+struct Deed {
+    const char* id;    ///< of the subcommand: "bolt-there"
+    const char* kind;  ///< of the thing it is done with ("crossmember"), as the stage's keys have it
+    bool one;          ///< it is done with one of several of that kind: its id is asked
+    const char* words; ///< on the button
+    const char* step;  ///< for undo: "bolt the crossmember"
+    const char* what;  ///< on the command line, in a line
+    Result<model::Project> (*act)(const DeedGiven& given);
+};
+
 class Discipline {
 public:
     explicit Discipline(Card card) : card_(std::move(card)) {}
@@ -136,6 +154,7 @@ public:
     virtual void show(const Report& report, const Telling& telling, std::vector<Gauge>& out) const;
     /// What it prints: here its verdict and checks under its id, when its card says what that is.
     virtual std::vector<Printed> prints() const;
+    virtual std::vector<Deed> deeds() const { return {}; }
 
 private:
     const Card card_;

@@ -1,6 +1,7 @@
 #include "mounts/discipline.h"
 
 #include "discipline/wording.h"
+#include "mounts/apply.h"
 #include "mounts/written.h"
 
 namespace gabarit::mounts {
@@ -50,6 +51,23 @@ public:
     }
 
     std::vector<discipline::Printed> prints() const override { return {{card().id, card().what, write, text}}; }
+
+    std::vector<discipline::Deed> deeds() const override {
+        using Given = discipline::DeedGiven;
+        return {{"list-isolators", "unit", false, "Put the isolators into parts and weights", "list the isolators",
+                 "put the mounts' isolators into parts and weights",
+                 [](const Given& given) -> Result<model::Project> {
+                     if (!given.project.mounts) return Error{"there are no mounts", "mounts", "add them first"};
+                     return withIsolatorsListed(given.project, given.book);
+                 }},
+                {"bolt-there", "crossmember", true, "Bolt it there: the mount stands on its seat",
+                 "bolt the crossmember",
+                 "bolt a gearbox crossmember at the holes it is nearest to: the mount then stands on its seat",
+                 [](const Given& given) { return withCrossmemberThere(given.project, given.book, given.item); }},
+                {"make-frame", "frame", true, "Make its tubes: bodies and a part", "make the frame",
+                 "make the tubes of a frame on seats: bodies and a part",
+                 [](const Given& given) { return withFrameMade(given.project, given.book, given.item); }}};
+    }
 };
 
 } // namespace

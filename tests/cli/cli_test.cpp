@@ -328,6 +328,30 @@ private slots:
         QCOMPARE(verdict(wren[0].toObject(), "/engaged"), QStringLiteral("no-go"));
         QCOMPARE(verdict(wren[1].toObject(), "/engaged"), QStringLiteral("go"));
     }
+    /// What the disciplines can do is a subcommand each, and does what the window's button does.
+    void deedsAreSubcommands() {
+        QTemporaryDir folder;
+        const QString out = folder.filePath(QStringLiteral("out.gabarit"));
+        const QString bench = QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/mount-bench.gabarit");
+        QCOMPARE(call({"list-isolators", bench, "--out", out}).status, 0);
+        const auto read = store::readProject(out.toStdString(), store::defaultRuleBook());
+        QVERIFY(read.ok());
+        int isolators = 0;
+        for (const model::Part& part : *read.value().project.parts)
+            isolators += part.name.find("solator") != std::string::npos || part.mass_kg.has_value();
+        QVERIFY(isolators > 0);
+        // Told where the mend is: no such thing, nothing said, nothing there to do it with.
+        const Ended none = call({"bolt-there", demo, "--item", "nowhere", "--out", out});
+        QCOMPARE(none.status, 2);
+        QVERIFY2(none.err.contains(QStringLiteral("nowhere")), qPrintable(none.err));
+        QCOMPARE(call({"bolt-there", demo, "--out", out}).status, 2);
+        QCOMPARE(
+            call({"list-isolators", QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/shaft-bench.gabarit"), "--out", out})
+                .status,
+            2);
+        const Ended bolted = call({"bolt-there", demo, "--item", "gearbox-crossmember", "--out", out});
+        QVERIFY2(bolted.status == 0, qPrintable(bolted.err));
+    }
     void docsNameEveryMemberOfTheReports() {
         QStringList pages{QStringLiteral(GABARIT_SOURCE_DIR "/docs/reports.md")};
         const QDir own(QStringLiteral(GABARIT_SOURCE_DIR "/docs/disciplines"));

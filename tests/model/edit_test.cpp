@@ -262,7 +262,7 @@ private slots:
         };
         Project p = demo();
         p.donors[0].serviced[0].in.text = "gone";
-        QVERIFY(complains(p, "there is no body \"gone\", which its in names"));
+        QVERIFY(complains(p, "there is no body \"gone\", named by \"in\""));
         p = demo();
         p.donors[0].serviced[0].along.setZero();
         QVERIFY(complains(p, "along has no direction"));

@@ -102,7 +102,7 @@ private slots:
         QTest::newRow("twice") << "id,name\na,A\na,B\n"
                                << "stands in line 2 too";
         QTest::newRow("needs") << "name,needs\nA,nothing-like-it\n"
-                               << "it needs \"nothing-like-it\"";
+                               << "there is no part \"nothing-like-it\"";
         QTest::newRow("negative") << "name,mass_kg\nA,-3\n"
                                   << "mass_kg is not between";
         QTest::newRow("nan") << "name,cost\nA,nan\n"

@@ -26,7 +26,13 @@ constexpr double shown_apart_deg = 0.005; // angles are shown to a hundredth
 } // namespace
 
 DrivelineStage::DrivelineStage(Session& session, QWidget* parent)
-    : DisciplineStage(session, {tr("Lines, couplings, interfaces, gearing"), tr("add to the driveline"), 196, 318, 262},
+    : DisciplineStage(session,
+                      {tr("Lines, couplings, interfaces, gearing"),
+                       tr("add to the driveline"),
+                       196,
+                       318,
+                       262,
+                       {"driveline", "gearing"}},
                       parent),
       view_(new ShaftView(this)), bar_(new ReadingBar(session, this)) {
     setDrawing(view_);

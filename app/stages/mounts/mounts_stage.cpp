@@ -58,7 +58,8 @@ QString standingWords(const mounts::Standing& s, const quantity::Shown& shown) {
 } // namespace
 
 MountsStage::MountsStage(Session& session, QWidget* parent)
-    : DisciplineStage(session, {tr("Mounts, crossmembers, frames, seats"), tr("add to the mounts"), 170, 322, 214},
+    : DisciplineStage(session,
+                      {tr("Mounts, crossmembers, frames, seats"), tr("add to the mounts"), 170, 322, 214, {"mounts"}},
                       parent),
       view_(new MountsView(this)), look_(new QComboBox(this)), play_(new QPushButton(tr("Play"), this)) {
     look_->setObjectName(QStringLiteral("look"));
@@ -331,13 +332,6 @@ void MountsStage::advise(const QString& chosen) {
     } else if (isOf(chosen, "mount")) {
         helpMount(id);
         helpHolds(id);
-    } else if (isOf(chosen, "crossmember")) {
-        help(QStringLiteral("bolt_there"), tr("Bolt it there: the mount stands on its seat"), [this, id] {
-            take(mounts::withCrossmemberThere(*session_.project(), book(), id), tr("bolt the crossmember"));
-        });
-    } else if (isOf(chosen, "frame")) {
-        help(QStringLiteral("make_frame"), tr("Make its tubes: bodies and a part"),
-             [this, id] { take(mounts::withFrameMade(*session_.project(), book(), id), tr("make the frame")); });
     } else if (isOf(chosen, "old")) {
         helpOld(id);
     }
@@ -366,9 +360,6 @@ void MountsStage::helpUnit() {
             remark(q(proposal.what));
         }
     }
-    help(QStringLiteral("list_isolators"), tr("Put the isolators into parts and weights"), [this] {
-        session_.change(tr("list the isolators"), mounts::withIsolatorsListed(*session_.project(), book()));
-    });
 }
 
 void MountsStage::helpOld(const std::string& id) {

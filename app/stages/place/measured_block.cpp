@@ -51,7 +51,9 @@ MeasuredBlock::MeasuredBlock(Session& session, Lookout& lookout, QWidget* parent
     form_->setLabelWidth(label_width_px);
     connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
     connect(&lookout_, &Lookout::selectedChanged, this, &MeasuredBlock::take);
-    connect(&session_, &Session::reportsChanged, this, &MeasuredBlock::refresh);
+    connect(&session_, &Session::reportsChanged, this, [this] {
+        if (isVisible()) refresh();
+    });
     connect(&session_, &Session::projectReplaced, this, [this] {
         entry_.a = entry_.b = {};
         gap_mm_.reset();
@@ -59,6 +61,11 @@ MeasuredBlock::MeasuredBlock(Session& session, Lookout& lookout, QWidget* parent
     connect(&session_, &Session::projectChanged, this, [this] {
         if (isVisible()) refreshForm();
     });
+}
+
+void MeasuredBlock::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
 }
 
 QPushButton* MeasuredBlock::button(const QString& name) const { return findChild<QPushButton*>(name); }

@@ -26,6 +26,9 @@ public:
     /// "write", "strike".
     QPushButton* button(const QString& name) const;
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     void refresh();
     void refreshForm();

@@ -130,7 +130,9 @@ MovementBlock::MovementBlock(Session& session, QWidget* parent)
     whole->setContentsMargins(0, 0, 0, 0);
     whole->addWidget(scroll);
     connect(clock_, &QTimer::timeout, this, &MovementBlock::play);
-    connect(&session_, &Session::reportsChanged, this, &MovementBlock::refresh);
+    connect(&session_, &Session::reportsChanged, this, [this] {
+        if (isVisible()) refresh();
+    });
     connect(&session_, &Session::movedToChanged, this, &MovementBlock::toSliders);
     connect(&session_, &Session::projectReplaced, this, [this] {
         stopPlaying();
@@ -181,6 +183,11 @@ const fit::Movement* MovementBlock::movement() const {
     return reports && reports->with<fit::FitReport>().clearance && reports->with<fit::FitReport>().clearance->movement
                ? reports->with<fit::FitReport>().clearance->movement.get()
                : nullptr;
+}
+
+void MovementBlock::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
 }
 
 void MovementBlock::hideEvent(QHideEvent* event) {

@@ -36,6 +36,7 @@ signals:
     void leadTo(const QString& finding, const Eigen::Vector3d& place_vehicle_mm);
 
 protected:
+    void showEvent(QShowEvent* event) override;
     void hideEvent(QHideEvent* event) override;
 
 private:

@@ -3,6 +3,7 @@
 #include "fit/fit_report.h"
 #include "fit/words.h"
 #include "forms/tones.h"
+#include "forms/wrapped_label.h"
 #include "session/session.h"
 
 #include <QHBoxLayout>
@@ -13,14 +14,12 @@
 namespace gabarit::app {
 
 RoomBlock::RoomBlock(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), lines_(new QLabel(this)), search_(new QWidget(this)),
+    : QWidget(parent), session_(session), lines_(new WrappedLabel(this)), search_(new QWidget(this)),
       progress_(new QLabel(search_)) {
     auto* title = new QLabel(tr("Room to move"), this);
     QFont bold = font();
     bold.setBold(true);
     title->setFont(bold);
-    lines_->setTextFormat(Qt::PlainText);
-    lines_->setWordWrap(true);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 6, 8, 8);
     column->setSpacing(2);

@@ -32,7 +32,8 @@ QString percent(double share) { return QString::number(share * 100, 'f', 0) + QS
 } // namespace
 
 ReliefStage::ReliefStage(Session& session, QWidget* parent)
-    : DisciplineStage(session, {tr("Pockets, tubes and plates"), tr("add to the relief"), 170, 322, 232}, parent),
+    : DisciplineStage(session, {tr("Pockets, tubes and plates"), tr("add to the relief"), 170, 322, 232, {"relief"}},
+                      parent),
       view_(new ReliefView(this)) {
     setDrawing(view_);
     connect(newMenu(), &QMenu::aboutToShow, this, &ReliefStage::fillMenu);

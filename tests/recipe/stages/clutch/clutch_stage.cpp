@@ -37,7 +37,7 @@ void LiningView::paintEvent(QPaintEvent*) {
 }
 
 ClutchStage::ClutchStage(Session& session, QWidget* parent)
-    : DisciplineStage(session, {tr("The clutch"), tr("add the clutch"), 170, 322, 232}, parent),
+    : DisciplineStage(session, {tr("The clutch"), tr("add the clutch"), 170, 322, 232, {"clutch"}}, parent),
       view_(new LiningView(this)) {
     setDrawing(view_);
     addKind("clutch", tr("Clutch"));

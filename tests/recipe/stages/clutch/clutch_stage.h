@@ -31,7 +31,6 @@ private:
     std::vector<Field> fieldsOf(const QString& key) override;
     void draw(const QString& key) override;
     void tell(const QString& key, const study::Reports& reports) override;
-    void advise(const QString&) override {}
     QString add(const QString& kind, model::Project& project) override;
     Result<model::Project> without(const QString& key, model::Project project) const override;
 
