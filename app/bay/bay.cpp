@@ -69,3 +69,5 @@ void Bay::leadTo(const Eigen::Vector3d& point_vehicle_mm) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_bay.cpp"

@@ -649,3 +649,5 @@ void ElevationView::paintTitle(QPainter& painter) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_elevation_view.cpp"

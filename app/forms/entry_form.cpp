@@ -452,3 +452,5 @@ void EntryForm::enteredTable(std::size_t i) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_entry_form.cpp"

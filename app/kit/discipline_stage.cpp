@@ -19,6 +19,8 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 
+#include <exception>
+
 namespace gabarit::app {
 
 DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* parent)
@@ -226,7 +228,13 @@ void DisciplineStage::put(const model::Check& check, const QString& known) {
 QPushButton* DisciplineStage::help(const QString& name, const QString& text, const std::function<void()>& act,
                                    const QString& tip) {
     QPushButton* button = addAdvice(help_, this, name, text, tip);
-    connect(button, &QPushButton::clicked, this, act);
+    connect(button, &QPushButton::clicked, this, [this, act] {
+        try {
+            act();
+        } catch (const std::exception& e) { // a library's: the project is as it was
+            emit session_.notice(tr("It could not be done: %1.").arg(QString::fromUtf8(e.what())), true);
+        }
+    });
     return button;
 }
 
@@ -253,3 +261,5 @@ std::string idOf(const QString& key) { return key.section(QLatin1Char(':'), 1).t
 bool isOf(const QString& key, const char* kind) { return key.section(QLatin1Char(':'), 0, 0) == QLatin1String(kind); }
 
 } // namespace gabarit::app
+
+#include "moc_discipline_stage.cpp"

@@ -99,3 +99,5 @@ Result<quantity::InstrumentReading> Instrument::taken() const {
 }
 
 } // namespace gabarit::app
+
+#include "moc_instrument.cpp"

@@ -12,3 +12,5 @@ QString openWords(const study::Reports& reports, const std::vector<std::string>&
 }
 
 } // namespace gabarit::app
+
+#include "moc_stage.cpp"

@@ -101,3 +101,5 @@ void TableStage::endRows() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_table_stage.cpp"

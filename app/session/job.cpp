@@ -117,3 +117,5 @@ void Job::ended(int which, const std::function<void()>& take, const QString& why
 }
 
 } // namespace gabarit::app
+
+#include "moc_job.cpp"

@@ -232,3 +232,5 @@ Result<std::string> Keeper::textOf(const Unfinished& work) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_keeper.cpp"

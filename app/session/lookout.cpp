@@ -64,3 +64,5 @@ void Lookout::setEdited(std::optional<model::BodyRef> body) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_lookout.cpp"

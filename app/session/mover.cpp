@@ -119,3 +119,5 @@ void Mover::requestSweeps(std::shared_ptr<const study::Reports> reports) {
 bool Mover::busy() const { return drawing_.busy() || sweeping_.busy(); }
 
 } // namespace gabarit::app
+
+#include "moc_mover.cpp"

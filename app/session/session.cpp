@@ -454,3 +454,5 @@ void Session::useSchool(const std::string& id) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_session.cpp"

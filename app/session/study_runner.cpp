@@ -125,3 +125,5 @@ void StudyRunner::run(const Request& request, const StopToken& stop_all, const S
 }
 
 } // namespace gabarit::app
+
+#include "moc_study_runner.cpp"

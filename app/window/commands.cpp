@@ -131,3 +131,5 @@ bool CommandFinder::eventFilter(QObject* watched, QEvent* event) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_commands.cpp"

@@ -116,3 +116,5 @@ const GaugeButton* GaugeStrip::button(const std::string& id) const {
 }
 
 } // namespace gabarit::app
+
+#include "moc_gauge_strip.cpp"

@@ -101,8 +101,7 @@ MainWindow::MainWindow(QWidget* parent)
 
     for (const StagePlug* plug : allStages()) {
         stages_.push_back({plug, plug->make(*session_, *lookout_, this)});
-        // Each by itself: how high a page wants to be is reckoned anew with every nudge, and hidden ones cost nothing
-        // so.
+        // Each by itself: how high a page wants to be is reckoned with every nudge, and only of the one that is seen.
         pages_->addWidget(scrolled(stages_.back().stage));
         connect(stages_.back().stage, &Stage::leadsOn, this, [this](const QString& id, const QString& what) {
             goToStage(id);
@@ -674,3 +673,5 @@ bool MainWindow::event(QEvent* event) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_main_window.cpp"

@@ -220,3 +220,5 @@ void StartPage::fillRecent() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_start_page.cpp"

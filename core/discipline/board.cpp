@@ -3,6 +3,7 @@
 #include "discipline/sections.h"
 
 #include <algorithm>
+#include <set>
 
 namespace gabarit::discipline {
 namespace {
@@ -18,13 +19,25 @@ Result<Board> Board::of(std::vector<const Discipline*> disciplines) {
     std::stable_sort(out.all_.begin(), out.all_.end(),
                      [](const Discipline* a, const Discipline* b) { return a->card().order < b->card().order; });
     std::map<std::type_index, std::size_t> offered;
+    std::set<std::string> sections, verbs;
+    for (const std::string& section : sectionNames())
+        if (!sections.insert(section).second)
+            return Error{"two sections of the project are called \"" + section + "\"", "core/sections",
+                         "give one another key"};
     for (std::size_t i = 0; i < all.size(); ++i) {
         const Card& card = all[i]->card();
         for (std::size_t k = 0; k < i; ++k)
             if (all[k]->card().id == card.id)
                 return wrong("two disciplines are called \"" + card.id + "\"", *all[i], "give one another id");
+        for (const Printed& printed : all[i]->prints())
+            if (!verbs.insert(printed.name).second)
+                return wrong("two reports are called \"" + printed.name + "\"", *all[i], "give one another name");
+        for (const Deed& deed : all[i]->deeds())
+            if (!verbs.insert(deed.id).second)
+                return wrong(std::string("\"") + deed.id + "\" is another report's or deed's name", *all[i],
+                             "give it another one");
         for (const std::string& section : card.reads)
-            if (const auto& names = sectionNames(); std::find(names.begin(), names.end(), section) == names.end())
+            if (sections.count(section) == 0)
                 return wrong("it reads a section \"" + section + "\" that there is not", *all[i], "correct its card");
         for (const std::type_index type : card.offers)
             if (!offered.emplace(type, i).second)

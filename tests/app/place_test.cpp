@@ -36,6 +36,8 @@
 #include <QToolButton>
 #include <QtTest>
 
+#include <set>
+
 using namespace gabarit;
 using namespace gabarit::app;
 using Eigen::Vector3d;
@@ -384,6 +386,24 @@ private slots:
             QVERIFY(keysPage(*window_).contains(command.keys));
         }
         QVERIFY(keys.size() > 25);
+    }
+
+    void stagesAreTold() {
+        settle();
+        std::set<QString> ids;
+        std::set<int> orders;
+        for (const StagePlug* plug : allStages()) {
+            QVERIFY2(ids.insert(QLatin1String(plug->id)).second, plug->id);
+            QVERIFY2(orders.insert(plug->order).second, plug->id);
+            QVERIFY(window_->stage(QLatin1String(plug->id)));
+        }
+        // Every discipline that has a dial leads somewhere.
+        for (const study::Gauge& gauge : session().reports()->gauges) {
+            const auto leads = [&](const StagePlug* plug) {
+                return std::find(plug->tells.begin(), plug->tells.end(), gauge.discipline) != plug->tells.end();
+            };
+            QVERIFY2(std::count_if(allStages().begin(), allStages().end(), leads) == 1, gauge.id.c_str());
+        }
     }
 
     /// Half the window, as on a small screen enlarged to 150 %: all of it can be scrolled to, the strip keeps its

@@ -25,6 +25,19 @@ public:
     Report judge(const Given&) const override { return {}; }
 };
 
+/// One that can do something.
+class Doer : public Fellow {
+public:
+    Doer(std::string id, const char* deed) : Fellow(std::move(id), 9, {}, {}), deed_(deed) {}
+    std::vector<Deed> deeds() const override {
+        return {{deed_, "", false, "", "", "",
+                 [](const DeedGiven& given) -> Result<model::Project> { return given.project; }}};
+    }
+
+private:
+    const char* deed_;
+};
+
 const std::type_index water = typeid(Water), bread = typeid(Bread), fire = typeid(Fire);
 
 QString refused(const std::vector<const Discipline*>& all) {
@@ -60,6 +73,9 @@ private slots:
         QVERIFY2(refused({&b, &c}).contains(QStringLiteral("offers what b offers")), qPrintable(refused({&b, &c})));
         QVERIFY2(refused({&a}).contains(QStringLiteral("none offers")), qPrintable(refused({&a})));
         QVERIFY2(refused({&d, &again}).contains(QStringLiteral("two disciplines")), qPrintable(refused({&d, &again})));
+        const Doer cook("cook", "boil"), smith("smith", "boil"), mason("mason", "build");
+        QVERIFY(refused({&cook, &mason}).isEmpty());
+        QVERIFY2(refused({&cook, &smith}).contains(QStringLiteral("\"boil\"")), qPrintable(refused({&cook, &smith})));
         QVERIFY2(refused({&odd}).contains(QStringLiteral("\"wings\"")), qPrintable(refused({&odd})));
     }
     void whatIsOfferedIsToldByItsContent() {

@@ -389,3 +389,5 @@ Result<model::Project> DrivelineStage::without(const QString& key, model::Projec
 }
 
 } // namespace gabarit::app
+
+#include "moc_driveline_stage.cpp"

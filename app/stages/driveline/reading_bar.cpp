@@ -176,3 +176,5 @@ void ReadingBar::onward() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_reading_bar.cpp"

@@ -112,3 +112,5 @@ void ShaftView::paintEvent(QPaintEvent*) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_shaft_view.cpp"

@@ -573,3 +573,5 @@ Result<model::Project> MountsStage::without(const QString& key, model::Project p
 }
 
 } // namespace gabarit::app
+
+#include "moc_mounts_stage.cpp"

@@ -162,3 +162,5 @@ void MountsView::paintEvent(QPaintEvent*) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_mounts_view.cpp"

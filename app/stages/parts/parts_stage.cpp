@@ -170,3 +170,5 @@ bool PartsStage::writeTable(const QString& path) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_parts_stage.cpp"

@@ -132,3 +132,5 @@ void BodiesList::setSight(Sight sight) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_bodies_list.cpp"

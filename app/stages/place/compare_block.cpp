@@ -98,3 +98,5 @@ void CompareBlock::refresh() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_compare_block.cpp"

@@ -196,3 +196,5 @@ std::vector<const FindingCard*> FindingsList::cards() const {
 }
 
 } // namespace gabarit::app
+
+#include "moc_findings_list.cpp"

@@ -213,3 +213,5 @@ void MeasuredBlock::strike() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_measured_block.cpp"

@@ -396,3 +396,5 @@ void MovementBlock::fillMoments() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_movement_block.cpp"

@@ -147,3 +147,5 @@ void NudgeBar::refresh() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_nudge_bar.cpp"

@@ -214,3 +214,5 @@ void PlaceStage::leadToPlaceOf(const study::Finding& finding) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_place_stage.cpp"

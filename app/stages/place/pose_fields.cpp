@@ -174,3 +174,5 @@ void PoseFields::apply() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_pose_fields.cpp"

@@ -85,3 +85,5 @@ void RoomBlock::refresh() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_room_block.cpp"

@@ -207,3 +207,5 @@ void SetupBlock::drop() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_setup_block.cpp"

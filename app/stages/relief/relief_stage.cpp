@@ -379,3 +379,5 @@ Result<model::Project> ReliefStage::without(const QString& key, model::Project p
 }
 
 } // namespace gabarit::app
+
+#include "moc_relief_stage.cpp"

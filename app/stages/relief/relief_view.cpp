@@ -211,3 +211,5 @@ void ReliefView::mouseReleaseEvent(QMouseEvent*) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_relief_view.cpp"

@@ -312,3 +312,5 @@ void RulesStage::backToBook() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_rules_stage.cpp"

@@ -238,3 +238,5 @@ void GuidedPage::advance(const QString& field) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_guided_page.cpp"

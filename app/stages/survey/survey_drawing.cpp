@@ -252,3 +252,5 @@ void SurveyDrawing::paintEvent(QPaintEvent*) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_survey_drawing.cpp"

@@ -567,3 +567,5 @@ void SurveyStage::addDonor() {
 }
 
 } // namespace gabarit::app
+
+#include "moc_survey_stage.cpp"

@@ -204,3 +204,5 @@ void TapePad::goOn(int row) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_tape_pad.cpp"

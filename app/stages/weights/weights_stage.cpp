@@ -328,3 +328,5 @@ bool WeightsStage::writeTable(const QString& path) {
 }
 
 } // namespace gabarit::app
+
+#include "moc_weights_stage.cpp"

@@ -90,3 +90,5 @@ Result<model::Project> ClutchStage::without(const QString&, model::Project proje
 }
 
 } // namespace gabarit::app
+
+#include "moc_clutch_stage.cpp"
