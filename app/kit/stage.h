@@ -17,7 +17,7 @@ class Session;
 
 /// Something a stage can do that stands in a menu of the window; found by F2, listed with its key under Shift+F1.
 struct StageDeed {
-    QString menu; ///< its words: "&Go to", "&View", or one of the stage's own, which stands before the help
+    QString menu; ///< its words: "&Go to", "&View", or one of the stage's own, which stands before &View
     int at = 0;   ///< where in the menu; a line stands between tens
     QString words;
     QKeySequence key = {};

@@ -68,7 +68,11 @@ class RecipeTest : public QObject, tests::WindowHand {
 
 private slots:
     void itIsOneMore() {
-        QCOMPARE(disciplines::all().size(), std::size_t(9));
+        int clutches = 0;
+        for (std::size_t i = 0; i < disciplines::all().size(); ++i)
+            clutches += disciplines::all()[i].card().id == "clutch";
+        QCOMPARE(clutches, 1);
+        QVERIFY(disciplines::all().size() > 1);
         QVERIFY(store::defaultRuleBook().figure("clutch_reserve") > 1);
     }
 
@@ -158,7 +162,7 @@ private slots:
         settle();
         QCOMPARE(*project().sections.get<Clutch>()->outer_mm, 240.0);
         QCOMPARE(stage->checks()->rowCount(), 1);
-        QVERIFY2(stage->checks()->item(0, 1)->text().contains(QStringLiteral("0.9")),
+        QVERIFY2(stage->checks()->item(0, 1)->text().contains(QStringLiteral("90 %")),
                  qPrintable(stage->checks()->item(0, 1)->text()));
         // In inches, as it is typed there.
         session().setShown(quantity::Shown::Inches);

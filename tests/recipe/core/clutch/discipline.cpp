@@ -32,7 +32,7 @@ public:
         model::Check check;
         check.id = "reserve";
         check.what = "Clutch, of the engine's torque";
-        check.unit = model::Unit::Factor;
+        check.unit = model::Unit::Share;
         if (holds && torque && *torque > 0) check.value = *holds / *torque;
         check.good_least = given.book.figure("clutch_reserve");
         check.least = 1; // below it slips at full torque
