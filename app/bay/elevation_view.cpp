@@ -1,6 +1,7 @@
 #include "bay/elevation_view.h"
 
 #include "bay/callouts.h"
+#include "bay/thinned.h"
 #include "fit/fit_report.h"
 #include "forms/tones.h"
 #include "session/session.h"
@@ -32,40 +33,6 @@ QString titleOf(Elevation elevation, const model::Project* project) {
     case Elevation::Front: return QObject::tr("From the front");
     }
     return {};
-}
-
-/// A path of straight lines on the screen without the points that nobody sees there: each stands less than
-/// `unseen_px` off the line between its neighbours. Round bodies have thousands, and their edges are what painting
-/// costs.
-QPainterPath onScreen(const QPainterPath& path, const QTransform& to) {
-    constexpr double unseen_px = 0.1;
-    QPainterPath out;
-    out.setFillRule(path.fillRule());
-    QPointF kept, waiting;
-    bool waits = false;
-    const auto off = [&](const QPointF& next) { // of the waiting point from the line between the kept one and the next
-        const QPointF along = next - kept, there = waiting - kept;
-        const double length = std::hypot(along.x(), along.y());
-        if (length < unseen_px) return std::hypot(there.x(), there.y());
-        const double on = (there.x() * along.x() + there.y() * along.y()) / length;
-        const double past = std::max({0.0, -on, on - length}); // beyond its ends
-        return std::max(past, std::abs(there.x() * along.y() - there.y() * along.x()) / length);
-    };
-    for (int i = 0; i < path.elementCount(); ++i) {
-        const QPainterPath::Element& element = path.elementAt(i);
-        const QPointF point = to.map(QPointF(element));
-        if (element.isMoveTo()) {
-            if (waits) out.lineTo(waiting);
-            out.moveTo(kept = point);
-            waits = false;
-            continue;
-        }
-        if (waits && off(point) >= unseen_px) out.lineTo(kept = waiting);
-        waiting = point;
-        waits = true;
-    }
-    if (waits) out.lineTo(waiting);
-    return out;
 }
 
 /// Ground and wheels are landmarks, drawn as lines: filled they would hide the bay.
@@ -321,11 +288,11 @@ void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
     painter.setPen(pen);
     painter.setBrush(through ? QBrush(Qt::NoBrush) : QBrush(fill));
     const QTransform to = drawing();
-    painter.drawPath(onScreen(body.outline[index()], to));
+    painter.drawPath(thinned(body.outline[index()], to));
     if (!body.cut[index()].isEmpty()) {
         painter.setPen(Qt::NoPen);
         painter.setBrush(QBrush(edge, Qt::FDiagPattern));
-        painter.drawPath(onScreen(body.cut[index()], to));
+        painter.drawPath(thinned(body.cut[index()], to));
     }
 }
 

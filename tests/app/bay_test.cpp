@@ -1,5 +1,6 @@
 // The drawing without its window: callouts, lookout, outlines.
 #include "bay/callouts.h"
+#include "bay/thinned.h"
 #include "placed/scene.h"
 #include "session/picture.h"
 #include "store/project_file.h"
@@ -192,6 +193,33 @@ private slots:
                 const QPointF place(finding.place_vehicle_mm->x(), finding.place_vehicle_mm->z());
                 QVERIFY(overlap.outline[0].boundingRect().adjusted(-1, -1, 1, 1).contains(place));
             }
+    }
+
+    /// What is left out of an outline lies nowhere farther from what is drawn than it says, however fine it was.
+    void thinnedOutlinesKeepTheirShape() {
+        for (const double radius : {3.0, 100.0, 2000.0}) {
+            QPolygonF round;
+            constexpr int points = 20000;
+            for (int i = 0; i < points; ++i)
+                round << QPointF(radius * std::cos(2 * M_PI * i / points), radius * std::sin(2 * M_PI * i / points));
+            round << round.front();
+            QPainterPath path;
+            path.addPolygon(round);
+            const QPainterPath drawn = thinned(path, QTransform());
+            QVERIFY(drawn.elementCount() > 8 && drawn.elementCount() < points / 10);
+            for (int i = 1; i < drawn.elementCount(); ++i) { // a chord's middle is its farthest place from the circle
+                const QPointF middle = (QPointF(drawn.elementAt(i - 1)) + QPointF(drawn.elementAt(i))) / 2;
+                QVERIFY2(radius - std::hypot(middle.x(), middle.y()) < 0.1 + 1e-9,
+                         qPrintable(QString::number(radius - std::hypot(middle.x(), middle.y()))));
+            }
+        }
+        // Corners and the tip of a spike stay, a point on a straight line goes.
+        QPainterPath corners;
+        corners.addPolygon(QPolygonF{{0, 0}, {5, 0}, {10, 0}, {10, 10}, {10, 2}, {0, 2}});
+        const QPainterPath drawn = thinned(corners, QTransform());
+        QVector<QPointF> left;
+        for (int i = 0; i < drawn.elementCount(); ++i) left << QPointF(drawn.elementAt(i));
+        QCOMPARE(left, (QVector<QPointF>{{0, 0}, {10, 0}, {10, 10}, {10, 2}, {0, 2}}));
     }
 };
 
