@@ -2,8 +2,7 @@
 #pragma once
 
 #include "discipline/written.h"
-#include "make/relief_ways.h"
-#include "mounts/tune.h"
+#include "study/study.h"
 
 namespace gabarit::cli {
 
@@ -28,12 +27,6 @@ inline Json head(const char* report, const study::Reports& reports, const std::s
     json["placement"] = placement ? Json(placement->id.text) : Json(nullptr);
     return json;
 }
-
-Json tuningJson(const model::Project& project, const mounts::Tuning& tuning, const std::string& file);
-std::string tuningText(const mounts::Tuning& tuning, const quantity::Shown& shown);
-
-Json waysJson(const study::Reports& reports, const make::ReliefWays& ways, const std::string& file);
-std::string waysText(const make::ReliefWays& ways);
 
 /// Of a report that is there.
 Json reliefPart(const study::Reports& reports);

@@ -6,13 +6,9 @@
 
 #include "disciplines/all.h"
 #include "fit/fit_report.h"
-#include "make/bracket_route.h"
-#include "make/pocket_proposal.h"
-#include "mounts/apply.h"
-#include "placed/scene.h"
+#include "make/search.h"
 #include "print/sheets.h"
 #include "quantity/plain_text.h"
-#include "relief/apply.h"
 #include "store/bundle.h"
 #include "store/csv.h"
 #include "store/first_survey.h"
@@ -21,7 +17,6 @@
 #include "store/safe_file.h"
 #include "store/schema.h"
 #include "survey/survey.h"
-#include "weights/driven_load.h"
 
 #include <CLI/CLI.hpp>
 
@@ -47,7 +42,6 @@ struct Options {
     std::string file;
     std::string placement;
     std::string units = "mm";
-    std::string aim = "balanced";
     std::string donor;
     std::string table;
     std::string csv;
@@ -55,8 +49,9 @@ struct Options {
     std::string date;
     std::string what = "fit";
     std::string paper = "a4";
-    std::string body, other;
-    std::string item; ///< of a deed
+    std::string item;               ///< of a deed
+    std::vector<std::string> about; ///< of a search: the answers to what it asks
+    std::string pick;               ///< the answer of it that is taken
     bool json = false;
     mutable bool newer = false; ///< the file was written by a newer version: nothing of it is believed to be go
     bool ways = false;          ///< look for moves
@@ -127,108 +122,45 @@ int report(const Options& options, const Report& its) {
     return (!judged || *judged == model::Verdict::Go) && !options.newer ? exit_go : exit_not_go;
 }
 
-/// Looks for better mounts; with --out writes a file with those of the aim.
-int tuneMounts(const Options& options) {
+/// Looks for what a search is about; writes the answer that is taken.
+int lookFor(const Options& options, const make::Search& search) {
     auto project = load(options);
     if (!project) return complain(project.error());
-    if (options.newer)
+    const discipline::SearchCard& card = search.card;
+    const bool writes = card.takes || !options.out.empty();
+    if (options.newer && writes)
         return complain(Error{"it was written by a newer version", options.file, "use that version to change it"});
-    const model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
-    const auto found = mounts::tune(project.value(), book, {weights::drivenLoad_kg(project.value(), book)});
+    study::Study study(store::defaultRuleBook());
+    const study::RunOptions run = runOptions(options);
+    const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
+    const auto found =
+        make::lookFor(search, {study, reports}, store::defaultRuleBook(), options.about, run.shown, run.stop);
     if (!found) return complain(found.error());
-    const std::string text = options.json ? cli::tuningJson(project.value(), found.value(), options.file).dump(2) + "\n"
-                                          : cli::tuningText(found.value(), runOptions(options).shown);
-    put(text);
-    if (options.out.empty()) return exit_go;
-    for (const mounts::Proposal& proposal : found.value().proposals) {
-        if (options.aim != mounts::word(proposal.aim)) continue;
+    for (const Error& trouble : found.value().troubles) tell(trouble.line());
+    const discipline::Answer* taken = nullptr;
+    for (const discipline::Answer& answer : found.value().answers)
+        if (answer.project && !taken && (card.takes || answer.id == options.pick)) taken = &answer;
+    if (options.json && found.value().json) {
+        cli::Json out = cli::head(card.id.c_str(), reports, options.file);
+        out.update(*found.value().json);
+        put(out.dump(2) + "\n");
+    }
+    const std::string to = options.out.empty() ? options.file : options.out;
+    if (writes && taken) {
         auto read = store::readProject(options.file, store::defaultRuleBook());
         if (!read) return complain(read.error());
-        read.value().project.mounts = proposal.mounts;
-        const auto written = store::writeProject(options.out, read.value().project);
-        return written ? exit_go : complain(written.error());
+        model::Project with = *taken->project;
+        with.active_placement = read.value().project.active_placement; // not the one that was only looked at
+        const auto written = store::writeProject(to, with);
+        if (!written) return complain(written.error());
+        if (card.takes) put(taken->words + "; written to " + to + "\n");
     }
-    return complain(Error{"there is no " + options.aim + " proposal", options.file, "choose another --aim, or none"});
-}
-
-/// Makes the brackets of each mount of an own bracket, round what is in the way.
-int makeBrackets(const Options& options) {
-    auto project = load(options);
-    if (!project) return complain(project.error());
-    model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
-    book.weld_pull_mm = mounts::weldPull_mm(project.value(), book);
-    model::Project made = std::move(project).value();
-    if (!made.mounts) return complain(Error{"there are no mounts", options.file, "give them first"});
-    proximity::ColliderCache cache;
-    const placed::Scene scene = placed::makeScene(made, cache);
-    bool all = true;
-    const std::vector<model::Mount> mounts = made.mounts->mounts;
-    for (const model::Mount& mount : mounts)
-        for (const mounts::Which which : {mounts::Which::Bracket, mounts::Which::Tower}) {
-            const model::Bracket* wanted = mounts::bracketOf(mount, which);
-            if (!wanted) continue;
-            auto next = make::withBracketRouted(made, scene, book, mount.id, which, *wanted, cache);
-            if (!next) {
-                all = false;
-                tell(next.error().line());
-                continue;
-            }
-            made = std::move(next).value();
-        }
-    const auto written = store::writeProject(options.out.empty() ? options.file : options.out, made);
-    if (!written) return complain(written.error());
-    return all ? exit_go : exit_not_go;
-}
-
-/// Cuts a pocket into a body for all that stands too near to it.
-int proposePocket(const Options& options) {
-    auto project = load(options);
-    if (!project) return complain(project.error());
-    study::Study study(store::defaultRuleBook());
-    const study::RunOptions run = runOptions(options);
-    const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
-    const model::BodyId body{options.body};
-    fit::GapMemo memo;
-    const auto found = make::proposedPocket(reports, store::defaultRuleBook(), body, make::intrudersOf(reports, body),
-                                            study.colliders(), memo);
-    if (!found) return complain(found.error());
-    auto read = store::readProject(options.file, store::defaultRuleBook()); // with the placement as it is in the file
-    if (!read) return complain(read.error());
-    const model::Project& was = read.value().project;
-    const model::Pocket& pocket = found.value().pocket;
-    const model::Project with =
-        relief::withPocket(was, model::applied(store::defaultRuleBook(), was.rules), pocket); // its plates weigh
-    const std::string out = options.out.empty() ? options.file : options.out;
-    const auto written = store::writeProject(out, with);
-    if (!written) return complain(written.error());
-    const auto length = [&](double mm) { return quantity::lengthText(mm, run.shown); };
-    const std::string words = pocket.name + ": " + length(pocket.length_mm) + " × " + length(pocket.width_mm) + ", " +
-                              length(pocket.depth_mm) + " deep, plate " + length(pocket.plate_mm) +
-                              (pocket.doubler_mm > 0 ? ", strap " + length(pocket.doubler_mm) : "") + "; written to " +
-                              out + "\n" + model::cautionAbout(store::defaultRuleBook(), "relief/cut") + "\n";
-    put(words);
-    return exit_go;
-}
-
-/// Ways out of a gap that is too small, side by side.
-int waysOut(const Options& options) {
-    auto project = load(options);
-    if (!project) return complain(project.error());
-    const auto refOf = [](const std::string& text) {
-        const auto slash = text.find('/');
-        return slash == std::string::npos ? model::BodyRef{model::vehicle_owner, {text}}
-                                          : model::BodyRef{text.substr(0, slash), {text.substr(slash + 1)}};
-    };
-    study::Study study(store::defaultRuleBook());
-    const study::RunOptions run = runOptions(options);
-    const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
-    const auto ways =
-        make::waysOut(study, reports, store::defaultRuleBook(), refOf(options.body), refOf(options.other), run);
-    if (!ways) return complain(ways.error());
-    const std::string text =
-        options.json ? cli::waysJson(reports, ways.value(), options.file).dump(2) + "\n" : cli::waysText(ways.value());
-    put(text);
-    return exit_go;
+    if (!options.json) put(found.value().text);
+    if (writes && !taken)
+        return complain(card.takes ? Error{found.value().none, options.file, "see what is said above"}
+                                   : Error{"there is no " + options.pick + " proposal", options.file,
+                                           "choose another --" + card.pick + ", or none"});
+    return found.value().troubles.empty() ? exit_go : exit_not_go;
 }
 
 int printSheet(const Options& options) {
@@ -492,40 +424,32 @@ int run(int argc, char** argv) {
                       {cli::reliefJson, cli::reliefText, verdict});
     }
 
-    CLI::App* better = app.add_subcommand(
-        "tune-mounts", "look for rubbers, lean and place of the mounts that hold the unit better, and what each buys");
-    better->add_option("FILE", options.file, "a .gabarit project")->required();
-    better->add_flag("--json", options.json, "print it as JSON (docs/reports.md)");
-    addUnits(better);
-    better->add_option("--placement", options.placement, "of this placement instead of the active one");
-    better->add_option("--out", options.out, "write the project with the mounts of --aim here");
-    better->add_option("--aim", options.aim, "calmest, balanced or steadiest")
-        ->check(CLI::IsMember({"calmest", "balanced", "steadiest"}));
-    better->callback([&] { status = tuneMounts(options); });
-
-    CLI::App* brackets = app.add_subcommand(
-        "make-brackets", "make the mounts' brackets and towers as bodies and parts, round what is in the way");
-    brackets->add_option("FILE", options.file, "a .gabarit project")->required();
-    brackets->add_option("--out", options.out, "write the project here instead of over FILE");
-    brackets->callback([&] { status = makeBrackets(options); });
-
-    CLI::App* ways = app.add_subcommand(
-        "ways", "move, variant and pocket for a gap that is too small, side by side: what each costs elsewhere");
-    ways->add_option("FILE", options.file, "a .gabarit project")->required();
-    ways->add_option("--a", options.body, "a body of the unit: donor-id/body-id")->required();
-    ways->add_option("--b", options.other, "a body of the vehicle: vehicle/body-id")->required();
-    ways->add_flag("--json", options.json, "print it as JSON (docs/reports.md)");
-    addUnits(ways);
-    ways->add_option("--placement", options.placement, "of this placement instead of the active one");
-    ways->callback([&] { status = waysOut(options); });
-
-    CLI::App* pocket = app.add_subcommand(
-        "propose-pocket", "cut a pocket into a body of the vehicle for what stands too near to it, and close it");
-    pocket->add_option("FILE", options.file, "a .gabarit project")->required();
-    pocket->add_option("--body", options.body, "the body's id")->required();
-    pocket->add_option("--placement", options.placement, "for this placement instead of the active one");
-    pocket->add_option("--out", options.out, "write the project here instead of over FILE");
-    pocket->callback([&] { status = proposePocket(options); });
+    // What can be looked for, as the window's stages have it on buttons.
+    for (const make::Search& search : make::searches()) // before any option points into it
+        options.about.resize(std::max(options.about.size(), search.card.asks.size()));
+    for (const make::Search& search : make::searches()) {
+        const discipline::SearchCard& card = search.card;
+        CLI::App* verb = app.add_subcommand(card.id, card.what);
+        verb->add_option("FILE", options.file, "a .gabarit project")->required();
+        for (std::size_t i = 0; i < card.asks.size(); ++i) {
+            verb->add_option("--" + card.asks[i].option, options.about[i], card.asks[i].what)
+                ->required(card.asks[i].must);
+        }
+        verb->add_option("--placement", options.placement, "for this placement instead of the active one");
+        addUnits(verb);
+        if (!card.takes) verb->add_flag("--json", options.json, "print it as JSON (docs/reports.md)");
+        if (card.takes) verb->add_option("--out", options.out, "write the project here instead of over FILE");
+        if (!card.pick.empty()) {
+            verb->add_option("--out", options.out, "write the project with the answer of --" + card.pick + " here");
+            std::string names;
+            for (const std::string& pick : card.picks) names += (names.empty() ? "" : ", ") + pick;
+            verb->add_option("--" + card.pick, options.pick, names)->check(CLI::IsMember(card.picks));
+        }
+        verb->callback([&options, &status, &search] {
+            if (options.pick.empty() && !search.card.picks.empty()) options.pick = search.card.picks.front();
+            status = lookFor(options, search);
+        });
+    }
 
     // What the disciplines can do, as the window's stages have it on buttons.
     for (std::size_t i = 0; i < disciplines::all().size(); ++i)

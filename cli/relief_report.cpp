@@ -4,6 +4,7 @@
 
 #include "discipline/check_words.h"
 #include "make/cut_list.h"
+#include "model/describe.h"
 #include "relief/relief.h"
 #include "store/rule_book.h"
 
@@ -97,7 +98,7 @@ Json pocketJson(const PocketReport& r) {
     for (const auto& p : r.patterns) patterns.push_back(patternJson(p));
     Json holds = Json::array();
     for (const model::HoldState& h : r.holds)
-        holds.push_back({{"hold", model::word(h.hold)},
+        holds.push_back({{"hold", describe::said(h.hold)},
                          {"signed", h.signed_off},
                          {"holds", h.holds},
                          {"date", h.date},
@@ -223,48 +224,6 @@ std::string reliefText(const study::Reports& reports, Shown shown) {
     if (!r.pockets.empty())
         for (const char* about : {"relief/cut", "relief/work"}) out += model::cautionAbout(book, about) + "\n";
     return out;
-}
-
-Json waysJson(const study::Reports& reports, const make::ReliefWays& ways, const std::string& file) {
-    const auto standing = [](const make::StandingCount& s) {
-        return Json{{"no_go", s.no_go},
-                    {"close", s.close},
-                    {"unknown", s.unknown},
-                    {"verdict", model::word(s.verdict)},
-                    {"driveline", s.driveline ? Json(model::word(*s.driveline)) : Json(nullptr)},
-                    {"cost", number(s.cost)}};
-    };
-    Json out = head("ways", reports, file);
-    out["now"] = standing(ways.now);
-    out["ways"] = Json::array();
-    for (const make::ReliefWay& way : ways.ways) {
-        Json one = {{"kind", make::word(way.kind)}, {"name", way.name}, {"reason", way.reason}};
-        one["frees"] = way.frees;
-        one["then"] = way.project ? standing(way.then) : Json(nullptr);
-        one["section_share"] = number(way.section_share);
-        one["came"] = way.against.came;
-        one["went"] = way.against.went;
-        out["ways"].push_back(std::move(one));
-    }
-    return out;
-}
-
-std::string waysText(const make::ReliefWays& ways) {
-    Table table({"way", "frees it", "no-go", "close", "driveline", "cost", "section left", ""},
-                {false, false, true, true, false, true, true, false});
-    const auto row = [&](const std::string& name, const std::string& frees, const make::StandingCount& s,
-                         const std::string& section, const std::string& reason) {
-        table.row({name, frees, std::to_string(s.no_go), std::to_string(s.close),
-                   s.driveline ? model::word(*s.driveline) : "", s.cost ? quantity::fixed(*s.cost, 0) : "", section,
-                   reason});
-    };
-    row("as it is", "", ways.now, "", "");
-    for (const make::ReliefWay& way : ways.ways)
-        if (way.project)
-            row(way.name, way.frees ? "yes" : "no", way.then, way.section_share ? share(*way.section_share) : "", "");
-        else
-            table.row({way.name, "no", "", "", "", "", "", way.reason});
-    return table.text();
 }
 
 } // namespace gabarit::cli

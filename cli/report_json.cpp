@@ -9,6 +9,7 @@
 #include "ledger/parts.h"
 #include "make/assumed.h"
 #include "model/datum.h"
+#include "model/describe.h"
 #include "mounts/mounts.h"
 #include "relief/relief.h"
 #include "store/rule_book.h"
@@ -335,16 +336,12 @@ Json fitPart(const study::Reports& reports) {
     return json;
 }
 
-const char* word(model::AreaState state) {
-    return state == model::AreaState::Open ? "open" : state == model::AreaState::Done ? "done" : "not_here";
-}
-
 Json areasJson(const survey::SurveyState& survey) {
     Json all = Json::array();
     for (const survey::AreaLine& area : survey.areas)
         all.push_back({{"id", area.id},
                        {"name", area.name},
-                       {"state", word(area.state)},
+                       {"state", describe::inFile(area.state)},
                        {"complete", area.complete()},
                        {"bodies", area.bodies},
                        {"not_measured", area.not_measured},

@@ -25,6 +25,11 @@ QString broken(const QString& text) {
 void layOut(std::vector<Callout>& callouts, const QRectF& area, const std::vector<QRectF>& keep_clear,
             const QFontMetricsF& metrics, double widest_px, const std::function<double(const QRectF&)>& covered) {
     constexpr double covering_costs_px = 150; // a leader may be that much longer to keep the drawing free
+    static const std::vector<QPointF> rays = [] {
+        std::vector<QPointF> out;
+        for (int k = 0; k < 16; ++k) out.emplace_back(std::cos((k + 0.5) * M_PI / 8), -std::sin((k + 0.5) * M_PI / 8));
+        return out;
+    }();
     std::vector<QRectF> taken = keep_clear;
     for (const Callout& callout : callouts) taken.emplace_back(callout.anchor - QPointF(5, 5), QSizeF(10, 10));
     for (Callout& callout : callouts) {
@@ -32,13 +37,12 @@ void layOut(std::vector<Callout>& callouts, const QRectF& area, const std::vecto
         const QSizeF text = metrics.size(0, callout.text);
         const QSizeF size(text.width() + 2 * padding_x_px, text.height() + 2 * padding_y_px);
         double best = 1e18;
-        for (double reach = 26; reach <= 260; reach += 18)
-            for (int k = 0; k < 16; ++k) {
-                const double turn = (k + 0.5) * 3.14159265358979 / 8;
+        for (double reach = 26; reach <= 260 && reach < best; reach += 18)
+            for (const QPointF& ray : rays) {
                 // The box hangs on the ray by its near edge.
-                const QPointF tip = callout.anchor + QPointF(std::cos(turn), -std::sin(turn)) * reach;
-                const QRectF box(
-                    QPointF(std::cos(turn) >= 0 ? tip.x() : tip.x() - size.width(), tip.y() - size.height() / 2), size);
+                const QPointF tip = callout.anchor + ray * reach;
+                const QRectF box(QPointF(ray.x() >= 0 ? tip.x() : tip.x() - size.width(), tip.y() - size.height() / 2),
+                                 size);
                 if (reach >= best || !area.contains(box)) continue;
                 const bool crowded = std::any_of(taken.begin(), taken.end(), [&box](const QRectF& other) {
                     return other.adjusted(-margin_px, -margin_px, margin_px, margin_px).intersects(box);

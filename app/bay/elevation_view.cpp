@@ -45,6 +45,7 @@ ElevationView::ElevationView(Elevation elevation, Session& session, Lookout& loo
       view_(viewpoint(elevation)), slice_(new QToolButton(this)), slice_level_(new QSlider(Qt::Horizontal, this)),
       slice_text_(new QLabel(this)) {
     setMouseTracking(true);
+    setAttribute(Qt::WA_OpaquePaintEvent); // the sheet covers it
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(titleOf(elevation, nullptr));
     setAccessibleDescription(survey ? tr("Drawing of what was surveyed. Edges of the chosen body can be dragged.")
@@ -215,10 +216,13 @@ void ElevationView::paintSheet() {
         paintBodies(painter, true);
     }
     sheet_ = chassis_;
+    thin_used_.clear();
     QPainter painter(&sheet_);
     painter.setRenderHint(QPainter::Antialiasing);
     paintBodies(painter, false);
     if (!survey_) paintSweeps(painter, true);
+    for (auto outline = thin_.begin(); outline != thin_.end();)
+        outline = thin_used_.count(outline->first) > 0 ? std::next(outline) : thin_.erase(outline);
 }
 
 void ElevationView::paintEvent(QPaintEvent*) {
@@ -288,12 +292,24 @@ void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
     painter.setPen(pen);
     painter.setBrush(through ? QBrush(Qt::NoBrush) : QBrush(fill));
     const QTransform to = drawing();
-    painter.drawPath(thinned(body.outline[index()], to));
+    painter.drawPath(thinOutline(body, to));
     if (!body.cut[index()].isEmpty()) {
         painter.setPen(Qt::NoPen);
         painter.setBrush(QBrush(edge, Qt::FDiagPattern));
         painter.drawPath(thinned(body.cut[index()], to));
     }
+}
+
+QPainterPath ElevationView::thinOutline(const PictureBody& body, const QTransform& to) {
+    // At one scale the same points stay, wherever it is drawn.
+    const QPointF at = to.map(body.at[index()]);
+    const auto key = std::pair(body.form[index()], to.m11());
+    auto found = thin_.find(key);
+    if (found == thin_.end())
+        found =
+            thin_.emplace(key, thinned(body.outline[index()], to * QTransform::fromTranslate(-at.x(), -at.y()))).first;
+    thin_used_.insert(key);
+    return found->second.translated(at);
 }
 
 bool ElevationView::standsOver(const model::BodyRef& ref) const {

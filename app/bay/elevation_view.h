@@ -9,6 +9,9 @@
 #include <QPixmap>
 #include <QWidget>
 
+#include <map>
+#include <set>
+
 class QLabel;
 class QSlider;
 class QToolButton;
@@ -63,6 +66,7 @@ private:
     /// The vehicle's bodies, or all others and what is pointed at, which stand over them.
     void paintBodies(QPainter& painter, bool chassis);
     void paintBody(QPainter& painter, const PictureBody& body);
+    QPainterPath thinOutline(const PictureBody& body, const QTransform& to);
     void paintOverlaps(QPainter& painter);
     void paintSweeps(QPainter& painter, bool over);
     void paintGround(QPainter& painter);
@@ -117,6 +121,9 @@ private:
     std::shared_ptr<const model::Project> pivot_of_;
     std::optional<Eigen::Vector3d> pivot_vehicle_mm_; ///< of that project
     QPixmap sheet_;
+    using ThinKey = std::pair<std::size_t, double>; ///< form and scale
+    std::map<ThinKey, QPainterPath> thin_;          ///< outlines about their origins, as they are drawn
+    std::set<ThinKey> thin_used_;
     QPixmap chassis_; ///< of the sheet: what stays while the donor moves
     QByteArray chassis_key_;
     bool stale_ = true; ///< the sheet is

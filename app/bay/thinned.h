@@ -17,34 +17,39 @@ inline QPainterPath thinned(const QPainterPath& path, const QTransform& to, doub
     QPainterPath out;
     out.setFillRule(path.fillRule());
     QPointF kept, last;
-    bool waits = false;  // `last` is not in it yet
-    bool narrow = false; // there is a sleeve: told from its first direction, between two sides
-    double first_rad = 0, low_rad = 0, high_rad = 0;
-    double farthest_px = 0; // how far the line has come
+    bool waits = false;      // `last` is not in it yet
+    bool narrow = false;     // there is a sleeve, between two sides
+    QPointF right, left;     // its sides, from `kept`, of any length
+    double farthest_px2 = 0; // how far the line has come, squared
     const auto keep = [&](const QPointF& point) {
         kept = point;
         narrow = false;
-        farthest_px = 0;
+        farthest_px2 = 0;
         waits = false;
     };
+    const auto turn = [](const QPointF& from, const QPointF& towards) { // above zero: to the left
+        return from.x() * towards.y() - from.y() * towards.x();
+    };
+    const double unseen_px2 = unseen_px * unseen_px;
     // Narrows the sleeve by a point; false when it is not in it, or lies behind the farthest.
     const auto take = [&](const QPointF& point) {
         const QPointF there = point - kept;
-        const double length = std::hypot(there.x(), there.y());
-        if (length < farthest_px - unseen_px) return false;
-        farthest_px = std::max(farthest_px, length);
-        if (length <= unseen_px) return true;
-        const double rad = std::atan2(there.y(), there.x()), half = std::asin(unseen_px / length);
-        if (!narrow) {
-            narrow = true;
-            first_rad = rad;
-            low_rad = -half, high_rad = half;
-            return true;
+        const double length_px2 = QPointF::dotProduct(there, there);
+        if (length_px2 < farthest_px2) {
+            const double back_px = std::sqrt(farthest_px2) - std::sqrt(length_px2);
+            if (back_px > unseen_px) return false;
+        } else {
+            farthest_px2 = length_px2;
         }
-        const double off = std::remainder(rad - first_rad, 2 * M_PI);
-        if (off < low_rad || off > high_rad) return false;
-        low_rad = std::max(low_rad, off - half);
-        high_rad = std::min(high_rad, off + half);
+        if (length_px2 <= unseen_px2) return true;
+        if (narrow && (turn(right, there) < 0 || turn(there, left) < 0)) return false;
+        // The tangents from `kept` to the circle that the line must meet.
+        const double along = std::sqrt(length_px2 - unseen_px2);
+        const QPointF its_right(there.x() * along + there.y() * unseen_px, there.y() * along - there.x() * unseen_px);
+        const QPointF its_left(there.x() * along - there.y() * unseen_px, there.y() * along + there.x() * unseen_px);
+        if (!narrow || turn(right, its_right) > 0) right = its_right;
+        if (!narrow || turn(left, its_left) < 0) left = its_left;
+        narrow = true;
         return true;
     };
     for (int i = 0; i < path.elementCount(); ++i) {

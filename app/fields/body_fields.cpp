@@ -1,10 +1,9 @@
 // The fields of a body, shape by shape.
+#include "fields/described.h"
 #include "fields/survey_forms.h"
-#include "forms/text.h"
 #include "model/edit.h"
 #include "model/reshape.h"
 #include "model/tape.h"
-#include "session/session.h"
 #include "store/rule_book.h"
 
 #include <algorithm>
@@ -206,12 +205,12 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
                                     return session.edit(tr("rename the %1").arg(was.toLower()),
                                                         model::withBodyNamed(*session.project(), ref, name, id));
                                 }));
-    Choices categories;
-    for (const model::Category& category : store::defaultRuleBook().categories)
-        categories.emplace_back(QString::fromStdString(category.id), QString::fromStdString(category.name));
-    out.push_back(fields::choice(
-        QStringLiteral("category"), tr("Kind of part"), categories, body->category,
-        edit.set<const std::string&>(tr("the kind"), [](model::Body& b, const std::string& v) { b.category = v; })));
+    const Editing<model::Body> whole(
+        session, [ref](model::Project& p) { return model::findBody(p, ref); }, q(body->name).toLower());
+    std::vector<Field> its;
+    describedFields(its, whole, *body, {}, ref.owner);
+    out.push_back(fieldNamed(its, QStringLiteral("category")));
+    dropField(its, QStringLiteral("category"));
     const Choices kinds{{QStringLiteral("0"), tr("box")},         {QStringLiteral("1"), tr("round bar")},
                         {QStringLiteral("2"), tr("ball")},        {QStringLiteral("3"), tr("bent tube or hose")},
                         {QStringLiteral("4"), tr("box section")}, {QStringLiteral("5"), tr("round tube with its wall")},
@@ -245,90 +244,33 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
     else
         shapeFields(out, edit, *body);
 
-    if (!bound)
-        out.push_back(fields::heading(ref.inVehicle() ? tr("Where it is, from axle, centreline, datum")
-                                                      : tr("Where it is, from block face and crank")));
-    const QString labels[] = {tr("Rearward (x)"), tr("To the right (y)"), tr("Up (z)")};
-    const char* const names[] = {"x", "y", "z"};
-    for (int i = 0; !bound && i < 3; ++i)
-        out.push_back(fields::quantity(
-            QString::fromLatin1(names[i]), labels[i], Dimension::Length, body->position_mm[i],
-            edit.set<double>(tr("the place"), [i](model::Body& b, double v) { b.position_mm[i] = v; })));
-    const std::pair<const char*, double model::Angles::*> turns[] = {
-        {"yaw", &model::Angles::yaw_deg}, {"pitch", &model::Angles::pitch_deg}, {"roll", &model::Angles::roll_deg}};
-    const QString turnLabels[] = {tr("Swing about z"), tr("Tilt about y"), tr("Lean about x")};
-    for (int i = 0; !bound && i < 3; ++i)
-        out.push_back(fields::quantity(
-            QString::fromLatin1(turns[i].first), turnLabels[i], Dimension::Angle, body->angles.*turns[i].second,
-            edit.set<double>(tr("the angle"),
-                             [member = turns[i].second](model::Body& b, double v) { b.angles.*member = v; })));
-    if (body->moved()) {
-        const QString moves[] = {tr("Moved rearward"), tr("Moved to the right"), tr("Moved up")};
-        const char* const shifts[] = {"shift_x", "shift_y", "shift_z"};
-        for (int i = 0; i < 3; ++i)
-            out.push_back(fields::quantity(
-                QString::fromLatin1(shifts[i]), moves[i], Dimension::Length, body->shift_mm[i],
-                edit.set<double>(tr("the move"), [i](model::Body& b, double v) { b.shift_mm[i] = v; })));
-    }
-    out.push_back(
-        fields::known(QStringLiteral("accuracy"), tr("Measured to ±"), Dimension::Length, body->accuracy_mm,
-                      edit.set<std::optional<double>>(tr("the accuracy"), [](model::Body& b, std::optional<double> v) {
-                          b.accuracy_mm = v;
-                          for (model::Reading& reading : b.tape.readings) reading.accuracy_mm = v;
-                      })));
-    out.push_back(fields::known(QStringLiteral("mass"), tr("Mass"), Dimension::Mass, body->mass_kg,
-                                edit.set<std::optional<double>>(
-                                    tr("the mass"), [](model::Body& b, std::optional<double> v) { b.mass_kg = v; })));
-    if (body->mass_kg)
-        out.push_back(massFromField(
-            body->mass_from, edit.set<model::MassFrom>(tr("how the mass is known"),
-                                                       [](model::Body& b, model::MassFrom v) { b.mass_from = v; })));
-    for (Field& field : provenanceFields(
-             session, body->measured,
-             edit.set<const model::Provenance&>(tr("the measuring"), [](model::Body&b, const model::Provenance&v) {
-                 b.measured = v;
-                 for (model::Reading& r : b.tape.readings) r.measured.method = v.method;
-             })))
-        out.push_back(std::move(field));
-    out.push_back(fields::heading(tr("What may be done with it")));
-    const Choices standings{{QStringLiteral("0"), tr("as found")},
-                            {QStringLiteral("1"), tr("added for the swap")},
-                            {QStringLiteral("2"), tr("an alternative")},
-                            {QStringLiteral("3"), tr("taken out")}};
-    out.push_back(fields::choice(
-        QStringLiteral("standing"), tr("It stands"), standings, std::to_string(static_cast<int>(body->standing)),
-        edit.set<const std::string&>(tr("the standing"), [](model::Body& b, const std::string& v) {
-            b.standing = static_cast<model::Standing>(std::stoi(v));
-        })));
-    out.push_back(fields::choice(
-        QStringLiteral("option"), tr("Comes with"), optionChoices(project, ref.owner), body->option,
-        edit.set<const std::string&>(tr("the choice"), [](model::Body& b, const std::string& v) { b.option = v; })));
-    const auto flag = [&](const char* name, const QString& label, bool on, auto change) {
-        out.push_back(
-            fields::flag(QString::fromLatin1(name), label, on, edit.set<bool>(tr("what may be done"), change)));
+    for (Field& field : its) out.push_back(std::move(field));
+    fieldNamed(out, QStringLiteral("accuracy_mm")).set_value = whole.set([](model::Body& b, const Known& v) {
+        b.accuracy_mm = v;
+        for (model::Reading& reading : b.tape.readings) reading.accuracy_mm = v;
+    });
+    // How it was measured stands before what may be done with it.
+    const auto before =
+        std::find_if(out.begin(), out.end(), [](const Field& f) { return f.name == QLatin1String("standing"); }) - 1;
+    std::vector<Field> measured =
+        provenanceFields(session, body->measured, whole.set([](model::Body& b, const model::Provenance& v) {
+            b.measured = v;
+            for (model::Reading& r : b.tape.readings) r.measured.method = v.method;
+        }));
+    out.insert(before, std::make_move_iterator(measured.begin()), std::make_move_iterator(measured.end()));
+    const auto flag = [&](const char* name, const QString& label, bool model::May::*member) {
+        return fields::flag(QString::fromLatin1(name), label, body->may.*member,
+                            whole.set([member](model::Body& b, bool v) {
+                                // Either it stays as it is, or something may be done.
+                                if (v && member == &model::May::never) b.may = {};
+                                if (v && member != &model::May::never) b.may.never = false;
+                                b.may.*member = v;
+                            }));
     };
-    flag("be_cut", tr("may be cut"), body->may.be_cut, [](model::Body& b, bool v) {
-        b.may.be_cut = v;
-        if (v) b.may.never = false;
-    });
-    flag("be_moved", tr("may be moved"), body->may.be_moved, [](model::Body& b, bool v) {
-        b.may.be_moved = v;
-        if (v) b.may.never = false;
-    });
-    flag("be_removed", tr("may be taken out"), body->may.be_removed, [](model::Body& b, bool v) {
-        b.may.be_removed = v;
-        if (v) b.may.never = false;
-    });
-    flag("never", tr("stays as it is, decided"), body->may.never, [](model::Body& b, bool v) {
-        if (v) b.may = {};
-        b.may.never = v;
-    });
-    flag("shielded", tr("has a heat shield"), body->shielded, [](model::Body& b, bool v) { b.shielded = v; });
-    flag("closing", tr("a panel that closes the bay"), body->closing, [](model::Body& b, bool v) { b.closing = v; });
-    flag("off", tr("off for the moment"), body->off, [](model::Body& b, bool v) { b.off = v; });
-    out.push_back(fields::words(
-        QStringLiteral("note"), tr("Note"), body->note,
-        edit.set<const std::string&>(tr("the note"), [](model::Body& b, const std::string& v) { b.note = v; })));
+    putAfter(out, QStringLiteral("option"), flag("never", tr("stays as it is, decided"), &model::May::never));
+    putAfter(out, QStringLiteral("option"), flag("be_removed", tr("may be taken out"), &model::May::be_removed));
+    putAfter(out, QStringLiteral("option"), flag("be_moved", tr("may be moved"), &model::May::be_moved));
+    putAfter(out, QStringLiteral("option"), flag("be_cut", tr("may be cut"), &model::May::be_cut));
     return out;
 }
 

@@ -2,6 +2,12 @@
 
 #include "fields/survey_forms.h"
 #include "model/edit.h"
+#include "model/tape.h"
+#include "store/rule_book.h"
+
+#include <algorithm>
+#include <cstring>
+#include <stdexcept>
 
 namespace gabarit::app {
 namespace {
@@ -23,121 +29,332 @@ std::optional<Dimension> dimensionOf(const Member& m) {
     return std::nullopt;
 }
 
-/// "step_across" as a person reads it.
-QString readable(const char* word) { return tr(word).replace(QLatin1Char('_'), QLatin1Char(' ')); }
+/// With the unit where the field has none of its own.
+QString labelOf(const Member& m) {
+    const std::string unit = dimensionOf(m) ? std::string() : describe::unitOf(m.key);
+    return unit.empty() ? tr(m.label) : tr("%1, %2").arg(tr(m.label), q(unit));
+}
+
+/// What is said of it to one who writes a file is not for one who fills a form in.
+QString tipOf(const Member& m) {
+    if (*m.hint) return tr(m.hint);
+    return std::strchr(m.means, '`') || std::strstr(m.means, "left out") ? QString() : tr(m.means);
+}
+
+constexpr int objects_from = 100; // of Member::order
+bool shown(const Member& m) { return *m.label; }
+
+// Tables
+
+/// What a row of a table shows of a structure: its columns, or its figures.
+class RowReader : public describe::Walker {
+public:
+    using describe::Walker::onOptional;
+    bool fills() const override { return true; } // a column is there before its figure is
+    void onNumber(const Member& m, double& value) override { add(m, value, m.usual); }
+    void onOptional(const Member& m, std::optional<double>& value) override {
+        if (!shown(m)) return;
+        add(m, value.value_or(0), m.usual);
+        whole = whole && value.has_value();
+    }
+    void onFlag(const Member& m, bool& value) override { add(m, value, 0.0); }
+    void onObject(const Member&, describe::Object&) override {}
+    void onList(const Member&, describe::List&) override {}
+    void onForms(const Member&, const Words&, describe::Forms&) override {}
+
+    QStringList heads;
+    std::vector<double> figures;
+    std::vector<std::optional<double>> when_empty;
+    bool lengths = true; ///< nothing else
+    bool whole = true;   ///< nothing is missing
+
+private:
+    void add(const Member& m, double value, std::optional<double> usual) {
+        if (!shown(m)) return;
+        heads << tr(m.label);
+        figures.push_back(value);
+        when_empty.push_back(usual);
+        lengths = lengths && dimensionOf(m) == Dimension::Length;
+    }
+};
+
+/// Puts a row's figures into a structure. Nothing typed: it is as it was before anything was said.
+class RowWriter : public describe::Walker {
+public:
+    using describe::Walker::onOptional;
+    RowWriter(const std::vector<double>& row, std::string name) : row_(row), name_(std::move(name)) {}
+    bool fills() const override { return true; }
+    void onText(const Member& m, std::string& value) override {
+        if (value.empty() && std::strcmp(m.key, "name") == 0) value = name_;
+    }
+    void onNumber(const Member& m, double& value) override {
+        if (shown(m)) value = next().value_or(m.usual.value_or(0));
+    }
+    void onOptional(const Member& m, std::optional<double>& value) override {
+        if (shown(m)) value = next();
+    }
+    void onFlag(const Member& m, bool& value) override {
+        if (shown(m)) value = next().value_or(0) != 0;
+    }
+    void onObject(const Member&, describe::Object&) override {}
+    void onList(const Member&, describe::List&) override {}
+    void onForms(const Member&, const Words&, describe::Forms&) override {}
+
+private:
+    std::optional<double> next() { return at_ < row_.size() ? std::optional(row_[at_++]) : std::nullopt; }
+    const std::vector<double>& row_;
+    std::string name_; ///< of one that has none
+    std::size_t at_ = 0;
+};
+
+template <class P>
+Rows rowsOf(const std::vector<P>& points) {
+    Rows rows;
+    for (const P& point : points) rows.emplace_back(point.data(), point.data() + point.size());
+    return rows;
+}
+
+// Fields
 
 class FieldMaker : public describe::Walker {
 public:
     using Put = std::function<bool(const std::string&, const FieldValue&)>;
-    FieldMaker(std::vector<Field>& out, const model::Project& project, const Put& put, std::string path)
-        : out_(out), project_(project), put_(put), path_(std::move(path)) {}
+    FieldMaker(const model::Project& project, const Put& put, std::string path, QString prefix)
+        : project_(project), put_(put), path_(std::move(path)), prefix_(std::move(prefix)) {}
+
+    /// In the order of the form.
+    std::vector<Field> take() {
+        std::stable_sort(groups_.begin(), groups_.end(),
+                         [](const Group& a, const Group& b) { return a.place < b.place; });
+        std::vector<Field> out;
+        for (Group& group : groups_)
+            for (Field& field : group.fields) out.push_back(std::move(field));
+        return out;
+    }
 
     void onText(const Member& m, std::string& value) override {
         if (!shown(m)) return;
-        Choices choices;
-        if (m.words)
-            for (const char* word : *m.words) choices.emplace_back(QLatin1String(word), readable(word));
-        if (m.target == Target::BodyPath) choices = bodyChoices(project_);
-        if (m.target == Target::OptionPath) choices = allOptions(project_);
-        if (m.target == Target::Body)
-            if (const auto* bodies = model::bodiesOf(project_, m.owner))
-                for (const model::Body& body : *bodies) choices.emplace_back(q(body.id.text), q(body.name));
-        if (m.target == Target::Placement)
-            for (const model::Placement& p : project_.placements) choices.emplace_back(q(p.id.text), q(p.name));
-        if (m.target == Target::Donor)
-            for (const model::Donor& donor : project_.donors) choices.emplace_back(q(donor.id.text), q(donor.name));
-        if (choices.empty()) return add(m, fields::words(name(m), label(m), value, set<std::string>(m)));
-        if (!m.required && choices.front().first != QString()) choices.insert(choices.begin(), {QString(), tr("none")});
-        add(m, fields::choice(name(m), label(m), std::move(choices), value, set<std::string>(m)));
+        const auto put = set<std::string>(m);
+        auto choices = choicesOf(m, value);
+        if (!choices) return add(m, fields::words(name(m), labelOf(m), value, put));
+        if (choices->empty() && value.empty()) return; // nothing there to choose from
+        const bool none_there = !choices->empty() && choices->front().first.isEmpty();
+        if (none_there && *m.nothing) choices->front().second = tr(m.nothing);
+        if (!none_there && (!m.required || value.empty()))
+            choices->insert(choices->begin(), {QString(), *m.nothing ? tr(m.nothing) : tr("none")});
+        const auto is_now = [&value](const auto& choice) { return choice.first == q(value); };
+        if (std::none_of(choices->begin(), choices->end(), is_now)) choices->emplace_back(q(value), q(value));
+        add(m, fields::choice(name(m), labelOf(m), std::move(*choices), value, put));
     }
     void onNumber(const Member& m, double& value) override {
-        if (!shown(m)) return;
-        const auto dimension = dimensionOf(m);
-        const auto put = set<std::optional<double>>(m);
-        if (dimension)
-            return add(m, fields::quantity(name(m), label(m), *dimension, value, [put](double v) { return put(v); }));
-        Field field = fields::number(name(m), label(m), value, put);
-        field.may_be_empty = false;
-        add(m, std::move(field));
+        if (shown(m)) add(m, numberField(m, name(m), labelOf(m), value, set<std::optional<double>>(m), false));
     }
     void onOptional(const Member& m, std::optional<double>& value) override {
-        if (!shown(m)) return;
-        const auto dimension = dimensionOf(m);
-        const auto put = set<std::optional<double>>(m);
-        add(m, dimension ? fields::known(name(m), label(m), *dimension, value, put)
-                         : fields::number(name(m), label(m), value, put));
+        if (shown(m)) add(m, numberField(m, name(m), labelOf(m), value, set<std::optional<double>>(m), true));
     }
     void onFlag(const Member& m, bool& value) override {
-        if (shown(m)) add(m, fields::flag(name(m), label(m), value, set<bool>(m)));
+        if (shown(m)) add(m, fields::flag(name(m), tr(m.label), value, set<bool>(m)));
     }
-    void onPoint(const Member& m, Eigen::Vector3d& value) override { addPoint(m, value, 1); }
-    void onOptional(const Member& m, std::optional<Eigen::Vector3d>& value) override { addPoint(m, value, 0); }
+    void onPoint(const Member& m, Eigen::Vector3d& value) override { addPoint(m, value, false); }
+    void onOptional(const Member& m, std::optional<Eigen::Vector3d>& value) override { addPoint(m, value, true); }
+    void onPoints(const Member& m, std::vector<Eigen::Vector3d>& value) override { addRows(m, rowsOf(value), 3); }
+    void onPoints(const Member& m, std::vector<Eigen::Vector2d>& value) override { addRows(m, rowsOf(value), 2); }
     void onChoice(const Member& m, const Words& words, int& place) override {
         if (!shown(m)) return;
         Choices choices;
         if (place < 0) choices.emplace_back(QString(), tr("not said"));
-        for (const char* word : words) choices.emplace_back(QLatin1String(word), readable(word));
-        const std::string now = place < 0 ? "" : words[static_cast<std::size_t>(place)];
-        add(m, fields::choice(name(m), label(m), std::move(choices), now, set<std::string>(m)));
+        for (const describe::Word& word : words)
+            choices.emplace_back(QLatin1String(word.file), tr(word.said().c_str()));
+        const std::string now = place < 0 ? "" : words[static_cast<std::size_t>(place)].file;
+        add(m, fields::choice(name(m), labelOf(m), std::move(choices), now, set<std::string>(m)));
     }
     void onObject(const Member& m, describe::Object& value) override {
-        FieldMaker inner(out_, project_, put_, path_ + m.key + ".");
-        const describe::Owned as_here(inner, owner());
-        if (*m.under) out_.push_back(fields::heading(tr(m.under)));
-        if (value.here())
-            value.describe(inner);
-        else
-            value.describeNew(inner);
+        if (!shown(m)) return;
+        if (m.in_rows) return addRow(m, value);
+        if (!value.here() && !m.offered && !*m.ask) return;
+        std::vector<Field> all;
+        if (m.headed) all.push_back(fields::heading(tr(m.label)));
+        if (*m.ask)
+            all.push_back(fields::flag(QStringLiteral("has_") + name(m), tr(m.ask), value.here(), set<bool>(m)));
+        if (value.here() || m.offered) {
+            FieldMaker inner(project_, put_, path_ + m.key + ".", prefix_);
+            const describe::Owned as_here(inner, owner());
+            if (value.here())
+                value.describe(inner);
+            else
+                value.describeNew(inner);
+            for (Field& field : inner.take()) all.push_back(std::move(field));
+        }
+        put(m, objects_from, std::move(all));
     }
-    void onList(const Member&, describe::List&) override {} // its entries are things of their own
+    void onList(const Member& m, describe::List& value) override {
+        if (!shown(m)) return; // its entries are things of their own
+        if (m.in_rows) return addList(m, value);
+        std::vector<Field> all;
+        for (std::size_t i = 0; i < value.size(); ++i) {
+            all.push_back(fields::heading(tr("%1 %2").arg(tr(m.label)).arg(i + 1)));
+            FieldMaker inner(project_, put_, path_ + m.key + "." + std::to_string(i) + ".", prefix_);
+            const describe::Owned as_here(inner, owner());
+            value.describe(inner, i);
+            for (Field& field : inner.take()) all.push_back(std::move(field));
+        }
+        put(m, objects_from, std::move(all));
+    }
     void onForms(const Member&, const Words&, describe::Forms&) override {}
 
 private:
-    static bool shown(const Member& m) { return *m.label; }
-    QString name(const Member& m) const { return q(path_ + m.key).replace(QLatin1Char('.'), QLatin1Char('_')); }
-    /// With the unit where the field has none of its own.
-    QString label(const Member& m) const {
-        const std::string unit = dimensionOf(m) ? std::string() : describe::unitOf(m.key);
-        return unit.empty() ? tr(m.label) : tr("%1, %2").arg(tr(m.label), q(unit));
+    struct Group {
+        int place;
+        std::vector<Field> fields;
+    };
+
+    QString name(const Member& m) const {
+        const QString own = q(path_ + m.key).replace(QLatin1Char('.'), QLatin1Char('_'));
+        return prefix_.isEmpty() ? own : prefix_ + QLatin1Char('_') + own;
     }
     template <class V>
-    std::function<bool(V)> set(const Member& m) const {
-        return [put = put_, path = path_ + m.key](const V& value) { return put(path, FieldValue(value)); };
+    std::function<bool(V)> set(const Member& m, const std::string& part = {}) const {
+        return [put = put_, path = path_ + m.key + part](const V& value) { return put(path, FieldValue(value)); };
     }
-    void addPoint(const Member& m, const std::optional<Eigen::Vector3d>& value, std::size_t fewest) {
+
+    /// What its text may name; nothing: it is typed.
+    std::optional<Choices> choicesOf(const Member& m, const std::string& value) const {
+        Choices out;
+        if (m.words) {
+            for (const describe::Word& word : *m.words)
+                out.emplace_back(QLatin1String(word.file), tr(word.said().c_str()));
+            return out;
+        }
+        if (*m.among) return among(project_, m.among);
+        if (*m.from) return among(project_, m.from);
+        switch (m.target) {
+        case Target::BodyPath: return bodyChoices(project_);
+        case Target::OptionPath: return allOptions(project_);
+        case Target::Option: return optionChoices(project_, m.owner);
+        case Target::Body:
+            if (const auto* bodies = model::bodiesOf(project_, m.owner))
+                for (const model::Body& body : *bodies) out.emplace_back(q(body.id.text), q(body.name));
+            return out;
+        case Target::Point:
+            if (const auto* points = model::pointsOf(project_, m.owner))
+                for (const model::HardPoint& point : *points) out.emplace_back(q(point.id.text), q(point.name));
+            return out;
+        case Target::Owner:
+            out.emplace_back(QLatin1String(model::vehicle_owner), tr("the vehicle"));
+            for (const model::Donor& donor : project_.donors) out.emplace_back(q(donor.id.text), q(donor.name));
+            return out;
+        case Target::Placement:
+            for (const model::Placement& p : project_.placements) out.emplace_back(q(p.id.text), q(p.name));
+            return out;
+        case Target::Donor:
+            if (project_.donors.size() < 2 && value.empty()) return out; // it is whichever there is
+            for (const model::Donor& donor : project_.donors) out.emplace_back(q(donor.id.text), q(donor.name));
+            return out;
+        case Target::FreeVolume:
+            if (project_.vehicle)
+                for (const model::FreeVolume& volume : project_.vehicle->free_volumes)
+                    out.emplace_back(q(volume.id), q(volume.name));
+            return out;
+        default: return std::nullopt;
+        }
+    }
+
+    static Field numberField(const Member& m, const QString& name, const QString& label, std::optional<double> value,
+                             const std::function<bool(std::optional<double>)>& put, bool may_be_empty) {
+        Field field = fields::number(name, label, value, put);
+        field.dimension = dimensionOf(m);
+        field.may_be_empty = may_be_empty || m.usual;
+        return field;
+    }
+    void addPoint(const Member& m, const std::optional<Eigen::Vector3d>& value, bool may_be_empty) {
         if (!shown(m)) return;
+        for (int i = 0; m.apart && i < 3; ++i)
+            add(m, numberField(m, name(m) + QLatin1Char('_') + QLatin1Char("xyz"[i]), tr(m.heads[i]),
+                               value ? std::optional((*value)[i]) : std::nullopt,
+                               set<std::optional<double>>(m, "." + std::to_string(i)), may_be_empty));
+        if (m.apart) return;
         const auto put = set<std::optional<Eigen::Vector3d>>(m);
-        Field field =
-            fields::table(name(m), label(m), {tr("x"), tr("y"), tr("z")},
-                          value ? Rows{{value->x(), value->y(), value->z()}} : Rows{}, fewest, [put](const Rows& rows) {
-                              if (rows.empty()) return put(std::nullopt);
-                              return put(Eigen::Vector3d(rows[0][0], rows[0][1], rows[0][2]));
-                          });
+        Field field = fields::table(name(m), labelOf(m), {tr("x"), tr("y"), tr("z")},
+                                    value ? Rows{{value->x(), value->y(), value->z()}} : Rows{}, !may_be_empty,
+                                    [put](const Rows& rows) {
+                                        if (rows.empty()) return put(std::nullopt);
+                                        return put(Eigen::Vector3d(rows[0][0], rows[0][1], rows[0][2]));
+                                    });
         field.most_rows = 1;
         if (!dimensionOf(m)) field.dimension.reset();
         add(m, std::move(field));
     }
+    void addRows(const Member& m, Rows rows, int wide) {
+        if (!shown(m)) return;
+        QStringList heads;
+        for (int i = 0; i < wide; ++i) heads << (*m.heads[i] ? tr(m.heads[i]) : QString(QLatin1Char("xyz"[i])));
+        Field field = fields::table(name(m), tr(m.label), heads, std::move(rows), m.least, set<Rows>(m));
+        if (dimensionOf(m) != Dimension::Length) field.dimension.reset();
+        add(m, std::move(field));
+    }
+    Field tableOf(const Member& m, const RowReader& columns, Rows rows) {
+        Field field = fields::table(name(m), tr(m.label), columns.heads, std::move(rows), m.least, set<Rows>(m));
+        if (!columns.lengths) field.dimension.reset();
+        field.when_empty = columns.when_empty;
+        return field;
+    }
+    void addRow(const Member& m, describe::Object& value) {
+        RowReader now;
+        value.describe(now);
+        Field field = tableOf(m, now, now.whole ? Rows{now.figures} : Rows{});
+        field.most_rows = 1;
+        add(m, std::move(field));
+    }
+    void addList(const Member& m, describe::List& value) {
+        RowReader columns;
+        value.describeNew(columns);
+        Rows rows;
+        for (std::size_t i = 0; i < value.size(); ++i) {
+            RowReader row;
+            value.describe(row, i);
+            rows.push_back(row.figures);
+        }
+        add(m, tableOf(m, columns, std::move(rows)));
+    }
     void add(const Member& m, Field field) {
-        if (*m.under) out_.push_back(fields::heading(tr(m.under)));
-        field.tip = tr(m.means);
-        out_.push_back(std::move(field));
+        field.tip = tipOf(m);
+        std::vector<Field> all;
+        all.push_back(std::move(field));
+        put(m, 0, std::move(all));
+    }
+    void put(const Member& m, int usual_place, std::vector<Field> all) {
+        if (all.empty()) return;
+        const bool another = groups_.empty() || heading_ != m.key;
+        if (*m.under && another) all.insert(all.begin(), fields::heading(tr(m.under)));
+        if (*m.under) heading_ = m.key; // of a point whose coordinates are apart: once
+        groups_.push_back({m.at.value_or(usual_place), std::move(all)});
     }
 
-    std::vector<Field>& out_;
     const model::Project& project_;
     const Put& put_;
     std::string path_;
+    QString prefix_;
+    std::vector<Group> groups_;
+    std::string heading_;
 };
+
+// Values
 
 class Putter : public describe::Walker {
 public:
     Putter(std::string path, const FieldValue& value) : path_(std::move(path)), value_(value) {}
 
     void onText(const Member& m, std::string& value) override {
-        if (const auto* typed = mine<std::string>(m)) value = *typed;
+        // A point is its owner's.
+        if (m.target == Target::Point && another_owner_) value.clear();
+        const auto* typed = mine<std::string>(m);
+        if (!typed) return;
+        another_owner_ = m.target == Target::Owner && value != *typed;
+        value = *typed;
     }
     void onNumber(const Member& m, double& value) override {
-        if (const auto* typed = mine<std::optional<double>>(m); typed && *typed) value = **typed;
+        const auto* typed = mine<std::optional<double>>(m);
+        if (typed && (*typed || m.usual)) value = typed->value_or(m.usual.value_or(0));
     }
     void onOptional(const Member& m, std::optional<double>& value) override {
         if (const auto* typed = mine<std::optional<double>>(m)) value = *typed;
@@ -147,25 +364,50 @@ public:
     }
     void onPoint(const Member& m, Eigen::Vector3d& value) override {
         if (const auto* typed = mine<std::optional<Eigen::Vector3d>>(m); typed && *typed) value = **typed;
+        if (const int i = coordinate(m); i >= 0 && number()) value[i] = *number();
     }
     void onOptional(const Member& m, std::optional<Eigen::Vector3d>& value) override {
         if (const auto* typed = mine<std::optional<Eigen::Vector3d>>(m)) value = *typed;
+        const int i = coordinate(m);
+        if (i < 0) return;
+        // Of an extent one side may be nothing; the first side that is known of a size stands for the others.
+        const bool extent = m.vector == describe::Vector::Extent, size = m.vector == describe::Vector::Size;
+        if (!number() && !extent) return value.reset();
+        if (!value) value = Eigen::Vector3d::Constant(size ? *number() : 0);
+        (*value)[i] = number().value_or(0);
+        if (extent && value->isZero(0)) value.reset();
     }
+    void onPoints(const Member& m, std::vector<Eigen::Vector3d>& value) override { points<3>(m, value); }
+    void onPoints(const Member& m, std::vector<Eigen::Vector2d>& value) override { points<2>(m, value); }
     void onChoice(const Member& m, const Words& words, int& place) override {
         const auto* typed = mine<std::string>(m);
         if (!typed) return;
         place = -1;
         for (std::size_t i = 0; i < words.size(); ++i)
-            if (*typed == words[i]) place = static_cast<int>(i);
+            if (*typed == words[i].file) place = static_cast<int>(i);
     }
     void onObject(const Member& m, describe::Object& value) override {
-        const std::string inside = std::string(m.key) + ".";
-        if (path_.compare(0, inside.size(), inside) != 0) return;
+        if (const auto* there = mine<bool>(m)) return *there ? (value.here() ? void() : value.make()) : value.drop();
+        if (const auto* rows = mine<Rows>(m)) return fill(value, *rows);
+        const auto rest = below(path_, m.key);
+        if (!rest) return;
+        if (!value.here() && nothingTyped()) return;
         if (!value.here()) value.make();
-        Putter inner(path_.substr(inside.size()), value_);
+        Putter inner(*rest, value_);
+        const describe::Owned as_here(inner, owner());
         value.describe(inner);
     }
-    void onList(const Member&, describe::List&) override {}
+    void onList(const Member& m, describe::List& value) override {
+        if (const auto* rows = mine<Rows>(m)) return fill(m, value, *rows);
+        const auto rest = below(path_, m.key);
+        if (!rest) return;
+        const std::size_t index = std::stoul(*rest);
+        const auto inside = below(*rest, std::to_string(index));
+        if (!inside || index >= value.size()) return;
+        Putter inner(*inside, value_);
+        const describe::Owned as_here(inner, owner());
+        value.describe(inner, index);
+    }
     void onForms(const Member&, const Words&, describe::Forms&) override {}
 
 private:
@@ -173,23 +415,155 @@ private:
     const V* mine(const Member& m) const {
         return path_ == m.key ? std::get_if<V>(&value_) : nullptr;
     }
+    /// What comes after "key." in a path.
+    static std::optional<std::string> below(const std::string& path, const std::string& key) {
+        if (path.compare(0, key.size() + 1, key + ".") != 0) return std::nullopt;
+        return path.substr(key.size() + 1);
+    }
+    int coordinate(const Member& m) const {
+        const auto rest = below(path_, m.key);
+        return rest ? std::stoi(*rest) : -1;
+    }
+    bool nothingTyped() const {
+        const auto* text = std::get_if<std::string>(&value_);
+        const auto* figure = std::get_if<std::optional<double>>(&value_);
+        return (text && text->empty()) || (figure && !*figure);
+    }
+    std::optional<double> number() const {
+        const auto* typed = std::get_if<std::optional<double>>(&value_);
+        return typed ? *typed : std::nullopt;
+    }
+    template <int N>
+    void points(const Member& m, std::vector<Eigen::Matrix<double, N, 1>>& value) {
+        const auto* rows = mine<Rows>(m);
+        if (!rows) return;
+        value.clear();
+        for (const auto& row : *rows) value.push_back(Eigen::Map<const Eigen::Matrix<double, N, 1>>(row.data()));
+    }
+    static void fill(describe::Object& value, const Rows& rows) {
+        static const std::vector<double> nothing;
+        RowWriter writer(rows.empty() ? nothing : rows.front(), {});
+        value.describe(writer);
+    }
+    static void fill(const Member& m, describe::List& value, const Rows& rows) {
+        while (value.size() > rows.size()) value.drop(value.size() - 1);
+        for (std::size_t i = 0; i < rows.size(); ++i) {
+            if (i == value.size()) value.add();
+            RowWriter writer(rows[i], std::string(m.entry) + " " + std::to_string(i + 1));
+            value.describe(writer, i);
+        }
+    }
+
     std::string path_;
     const FieldValue& value_;
+    bool another_owner_ = false;
+};
+
+// Lists
+
+/// The entries of the list at "section/list", or "list" at the top.
+class Lister : public describe::Walker {
+public:
+    explicit Lister(std::string path) : path_(std::move(path)) {}
+    void onObject(const Member& m, describe::Object& value) override {
+        const std::string inside = std::string(m.key) + "/";
+        if (!value.here() || path_.compare(0, inside.size(), inside) != 0) return;
+        Lister inner(path_.substr(inside.size()));
+        value.describe(inner);
+        entries = std::move(inner.entries);
+    }
+    void onList(const Member& m, describe::List& value) override {
+        for (std::size_t i = 0; path_ == m.key && i < value.size(); ++i) {
+            Entry entry;
+            value.describe(entry, i);
+            entries.emplace_back(q(entry.id), q(entry.name));
+        }
+    }
+    void onForms(const Member&, const Words&, describe::Forms&) override {}
+    Choices entries;
+
+private:
+    class Entry : public describe::Walker {
+    public:
+        void onText(const Member& m, std::string& value) override {
+            if (std::strcmp(m.key, "id") == 0) id = value;
+            if (std::strcmp(m.key, "name") == 0) name = value;
+        }
+        void onObject(const Member&, describe::Object&) override {}
+        void onList(const Member&, describe::List&) override {}
+        void onForms(const Member&, const Words&, describe::Forms&) override {}
+        std::string id, name;
+    };
+    std::string path_;
 };
 
 } // namespace
 
 void describedFields(std::vector<Field>& out, const model::Project& project,
                      const std::function<void(describe::Visitor&)>& show,
-                     const std::function<bool(const std::string& path, const FieldValue& value)>& put) {
-    FieldMaker maker(out, project, put, {});
+                     const std::function<bool(const std::string& path, const FieldValue& value)>& put,
+                     const QString& prefix) {
+    FieldMaker maker(project, put, {}, prefix);
     show(maker);
+    for (Field& field : maker.take()) out.push_back(std::move(field));
 }
 
 void putMember(const std::function<void(describe::Visitor&)>& describe, const std::string& path,
                const FieldValue& value) {
     Putter putter(path, value);
     describe(putter);
+}
+
+Choices among(const model::Project& project, const std::string& path) {
+    Lister own(path);
+    describe::show(own, project);
+    const model::RuleBook& book = store::defaultRuleBook();
+    const auto shipped = [&](const char* list, const auto& entries) {
+        if (path.substr(path.rfind('/') + 1) != list) return;
+        for (const auto& entry : entries) {
+            const auto same = [&entry](const auto& its) { return its.first == q(entry.id); };
+            if (std::none_of(own.entries.begin(), own.entries.end(), same))
+                own.entries.emplace_back(q(entry.id), q(entry.name));
+        }
+    };
+    shipped("categories", book.categories);
+    shipped("isolators", book.isolators);
+    shipped("sheets", book.sheets);
+    return std::move(own.entries);
+}
+
+namespace {
+
+auto found(std::vector<Field>& fields, const QString& name) {
+    return std::find_if(fields.begin(), fields.end(), [&name](const Field& field) { return field.name == name; });
+}
+
+} // namespace
+
+Field& fieldNamed(std::vector<Field>& fields, const QString& name) {
+    const auto field = found(fields, name);
+    if (field == fields.end()) throw std::logic_error("there is no field \"" + name.toStdString() + "\"");
+    return *field;
+}
+
+bool hasField(const std::vector<Field>& fields, const QString& name) {
+    return std::any_of(fields.begin(), fields.end(), [&name](const Field& field) { return field.name == name; });
+}
+
+void putAfter(std::vector<Field>& fields, const QString& name, Field field) {
+    fieldNamed(fields, name);
+    fields.insert(found(fields, name) + 1, std::move(field));
+}
+
+void dropField(std::vector<Field>& fields, const QString& name) {
+    fields.erase(std::remove_if(fields.begin(), fields.end(), [&name](const Field& f) { return f.name == name; }),
+                 fields.end());
+}
+
+void chosenFrom(std::vector<Field>& fields, const QString& name, Choices choices) {
+    Field& field = fieldNamed(fields, name);
+    field.kind = Field::Kind::Choice;
+    field.choices = std::move(choices);
 }
 
 } // namespace gabarit::app

@@ -1,5 +1,5 @@
 // What moves and how it is made to stand: entries and fields of the survey's lists.
-#include "fields/changer.h"
+#include "fields/described.h"
 #include "fields/survey_forms.h"
 #include "forms/text.h"
 #include "model/edit.h"
@@ -20,16 +20,7 @@ using quantity::Dimension;
 constexpr double usual_bump_mm = 70, usual_droop_mm = 80, usual_lock_deg = 30, usual_rack_mm = 75;
 constexpr double usual_hub_mm = 350, usual_arm_inner_mm = 320, usual_arm_tip_mm = 640, usual_pin_mm = 160;
 
-QString kindWords(MotionKind kind) {
-    switch (kind) {
-    case MotionKind::Axle: return tr("a solid axle");
-    case MotionKind::Arm: return tr("an arm that swings");
-    case MotionKind::Steered: return tr("steered about a pin");
-    case MotionKind::Linkage: return tr("slides with the steering");
-    case MotionKind::Spin: break;
-    }
-    return tr("spins");
-}
+QString kindWords(MotionKind kind) { return tr(describe::said(kind).c_str()); }
 
 model::PointId madePoint(model::Project& project, const std::string& owner, const std::string& name,
                          const Vector3d& at_mm) {
@@ -296,26 +287,21 @@ private:
 };
 
 std::vector<Field> stanceFields(Session& session, const std::string& id) {
-    model::Project project = *session.project();
-    const model::Stance* stance = project.vehicle ? byId(&project.vehicle->stances, id) : nullptr;
+    const model::Project& project = *session.project();
+    const model::Stance* stance = project.vehicle ? byId(project.vehicle->stances, id) : nullptr;
     if (!stance) return {};
-    using S = model::Stance;
-    const Changer change(session,
-                         [id](model::Project& p) -> S* { return p.vehicle ? byId(&p.vehicle->stances, id) : nullptr; });
-    return {fields::words(QStringLiteral("name"), tr("Name"), stance->name,
-                          change.set<const std::string&>(tr("the name of how it stands"),
-                                                         [](S& s, const std::string& v) { s.name = v; })),
-            fields::quantity(QStringLiteral("front"), tr("Front springs in by"), Dimension::Length, stance->front_mm,
-                             change.set<double>(tr("how it stands in front"), [](S& s, double v) { s.front_mm = v; })),
-            fields::quantity(QStringLiteral("rear"), tr("Rear springs in by"), Dimension::Length, stance->rear_mm,
-                             change.set<double>(tr("how it stands behind"), [](S& s, double v) { s.rear_mm = v; })),
-            fields::words(QStringLiteral("blocks"), tr("Held by"), stance->blocks,
-                          change.set<const std::string&>(tr("the blocks under it"),
-                                                         [](S& s, const std::string& v) { s.blocks = v; })),
-            fields::remark(QStringLiteral("stance_remark"),
-                           tr("From ride height, above zero into the springs. Ride height, the new load and the bump "
-                              "stops are looked at without being asked. Blocks carry a vehicle only on its structure: "
-                              "nobody under it."))};
+    std::vector<Field> out;
+    describedFields(out,
+                    Editing<model::Stance>(
+                        session, [id](model::Project& p) { return p.vehicle ? byId(p.vehicle->stances, id) : nullptr; },
+                        q(stance->name)),
+                    *stance);
+    out.push_back(
+        fields::remark(QStringLiteral("stance_remark"),
+                       tr("From ride height, above zero into the springs. Ride height, the new load and the bump "
+                          "stops are looked at without being asked. Blocks carry a vehicle only on its structure: "
+                          "nobody under it.")));
+    return out;
 }
 
 } // namespace

@@ -1,5 +1,5 @@
 // What a survey's notebook holds besides bodies: readings, areas, the old engine, what was found, rooms.
-#include "fields/changer.h"
+#include "fields/described.h"
 #include "fields/survey_forms.h"
 #include "fit/fit_report.h"
 #include "fit/outgoing.h"
@@ -38,23 +38,11 @@ void dropId(std::vector<Item>& items, const std::string& id) {
                 items.end());
 }
 
-template <class Change, class Item>
-void vectorFields(std::vector<Field>& out, const Change& change, const Vector3d& now, Vector3d Item::*member,
-                  const char* prefix, const QString (&labels)[3], const QString& undo) {
-    for (int i = 0; i < 3; ++i)
-        out.push_back(
-            fields::quantity(QLatin1String(prefix) + QLatin1String(axis_names[i]), labels[i], Dimension::Length, now[i],
-                             change.setter(undo, [i, member](Item& item, double v) { (item.*member)[i] = v; })));
-}
-
-template <class Change, class Item>
-void measuredFields(std::vector<Field>& out, Session& session, const Change& change, const Item& item,
-                    const QString& undo) {
-    for (Field& field : provenanceFields(
-             session, item.measured, change.setter(undo, [](Item&i, const model::Provenance&v) { i.measured = v; })))
+template <class Item>
+void measuredFields(std::vector<Field>& out, const Editing<Item>& edit, const Item& item) {
+    for (Field& field : provenanceFields(edit.session(), item.measured,
+                                         edit.set([](Item&i, const model::Provenance&v) { i.measured = v; })))
         out.push_back(std::move(field));
-    out.push_back(fields::words(QStringLiteral("note"), tr("Note"), item.note,
-                                change.setter(undo, [](Item& i, const std::string& v) { i.note = v; })));
 }
 
 // Readings
@@ -72,20 +60,24 @@ std::vector<Field> readingFields(Session& session, const std::string& owner, con
     const model::Reading* reading = tape ? model::findReading(*tape, place->what, place->station) : nullptr;
     if (!reading) return {};
     using R = model::Reading;
-    const Changer change(session, [owner, at = *place](model::Project& p) {
-        model::Tape* t = tapeAt(p, owner, at);
-        return t ? model::findReading(*t, at.what, at.station) : nullptr;
-    });
+    const Editing<R> edit(
+        session,
+        [owner, at = *place](model::Project& p) {
+            model::Tape* t = tapeAt(p, owner, at);
+            return t ? model::findReading(*t, at.what, at.station) : nullptr;
+        },
+        tr("a tape reading"));
     std::vector<Field> out;
     const model::TapeSlot* slot = model::tapeSlot(*tape, *reading);
     out.push_back(fields::heading(q(model::readingWords(whose, *tape, *reading))));
     out.push_back(fields::quantity(QStringLiteral("reading"), tr("The tape read"), Dimension::Length, reading->mm,
-                                   change.setter(tr("a tape reading"), [](R& r, double v) { r.mm = v; })));
+                                   edit.set([](R& r, double v) { r.mm = v; })));
     if (slot && slot->axis >= 0) out.back().tip = tr("From its hook: rearward, to the right and up are positive");
-    out.push_back(fields::known(
-        QStringLiteral("accuracy"), tr("Read to ±"), Dimension::Length, reading->accuracy_mm,
-        change.setter(tr("a reading's accuracy"), [](R& r, const std::optional<double>& v) { r.accuracy_mm = v; })));
-    measuredFields(out, session, change, *reading, tr("how it was read"));
+    out.push_back(fields::known(QStringLiteral("accuracy_mm"), tr("Read to ±"), Dimension::Length, reading->accuracy_mm,
+                                edit.set([](R& r, const Known& v) { r.accuracy_mm = v; })));
+    measuredFields(out, edit, *reading);
+    out.push_back(fields::words(QStringLiteral("note"), tr("Note"), reading->note,
+                                edit.set([](R& r, const std::string& v) { r.note = v; })));
     return out;
 }
 
@@ -119,51 +111,47 @@ std::vector<Field> areaFields(Session& session, const QString& key) {
         std::find_if(state.areas.begin(), state.areas.end(), [&](const survey::AreaLine& a) { return q(a.id) == key; });
     if (line == state.areas.end() || !project.vehicle) return {};
     using A = model::AreaMark;
-    const Changer change(session, [id = key.toStdString()](model::Project& p) -> A* {
-        if (!p.vehicle) return nullptr;
-        if (A* held = byId(&p.vehicle->areas, id)) return held;
-        A mark;
-        mark.id = id;
-        p.vehicle->areas.push_back(std::move(mark));
-        return &p.vehicle->areas.back();
-    });
-    std::vector<Field> out;
-    const model::AreaMark* mark = nullptr;
+    const Editing<A> edit(
+        session,
+        [id = key.toStdString()](model::Project& p) -> A* {
+            if (!p.vehicle) return nullptr;
+            if (A* held = byId(p.vehicle->areas, id)) return held;
+            A mark;
+            mark.id = id;
+            p.vehicle->areas.push_back(std::move(mark));
+            return &p.vehicle->areas.back();
+        },
+        tr("the area \"%1\"").arg(q(line->name)));
+    A mark;
     for (const A& each : project.vehicle->areas)
-        if (each.id == line->id) mark = &each;
-    if (line->source.empty())
-        out.push_back(
-            fields::words(QStringLiteral("name"), tr("Name"), mark ? mark->name : std::string(),
-                          change.setter(tr("the area's name"), [](A& a, const std::string& v) { a.name = v; })));
-    out.push_back(fields::heading(q(line->name)));
-    out.push_back(fields::remark(QStringLiteral("area_text"), q(line->text)));
-    out.push_back(
-        fields::choice(QStringLiteral("state"), tr("It is"),
-                       {{QStringLiteral("0"), tr("open")},
-                        {QStringLiteral("1"), tr("surveyed")},
-                        {QStringLiteral("2"), tr("not on this vehicle")}},
-                       std::to_string(static_cast<int>(line->state)),
-                       change.setter(tr("the area \"%1\"").arg(q(line->name)), [](A& a, const std::string& v) {
-                           a.state = static_cast<model::AreaState>(std::stoi(v));
-                           if (a.state != model::AreaState::Open && a.date.empty())
-                               a.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
-                       })));
+        if (each.id == line->id) mark = each;
+    std::vector<Field> out;
+    describedFields(out, edit, mark);
+    fieldNamed(out, QStringLiteral("state")).set_text = [set = edit.set([](A& a, const std::string& v) {
+        const auto& states = model::words(model::AreaState{});
+        for (std::size_t i = 0; i < states.size(); ++i)
+            if (v == states[i].file) a.state = static_cast<model::AreaState>(i);
+        if (a.state != model::AreaState::Open && a.date.empty())
+            a.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    })](const QString& v) { return set(v.toStdString()); };
+    const auto before_state = [&out](Field field) {
+        const auto at =
+            std::find_if(out.begin(), out.end(), [](const Field& f) { return f.name == QLatin1String("state"); });
+        out.insert(at, std::move(field));
+    };
+    if (!line->source.empty()) dropField(out, QStringLiteral("name"));
+    before_state(fields::heading(q(line->name)));
+    before_state(fields::remark(QStringLiteral("area_text"), q(line->text)));
     QStringList names;
     for (const std::string& name : line->not_measured) names << q(name);
-    out.push_back(fields::remark(
-        QStringLiteral("area_open"),
-        names.isEmpty()
-            ? (line->bodies == 1 ? tr("One body of it stands in the project, measured.")
-                                 : tr("%1 bodies of it stand in the project, all measured.").arg(line->bodies))
-            : tr("Only assumed, or not known how true: %1. It stays open until they are measured.")
-                  .arg(names.join(QStringLiteral(", ")))));
-    out.push_back(fields::words(QStringLiteral("who"), tr("By"), line->who,
-                                change.setter(tr("who surveyed it"), [](A& a, const std::string& v) { a.who = v; })));
-    out.push_back(
-        fields::words(QStringLiteral("date"), tr("On"), line->date,
-                      change.setter(tr("when it was surveyed"), [](A& a, const std::string& v) { a.date = v; })));
-    out.push_back(fields::words(QStringLiteral("note"), tr("Note"), line->note,
-                                change.setter(tr("the area's note"), [](A& a, const std::string& v) { a.note = v; })));
+    putAfter(out, QStringLiteral("state"),
+             fields::remark(QStringLiteral("area_open"),
+                            names.isEmpty()
+                                ? (line->bodies == 1
+                                       ? tr("One body of it stands in the project, measured.")
+                                       : tr("%1 bodies of it stand in the project, all measured.").arg(line->bodies))
+                                : tr("Only assumed, or not known how true: %1. It stays open until they are measured.")
+                                      .arg(names.join(QStringLiteral(", ")))));
     out.push_back(fields::remark(
         QStringLiteral("area_remark"),
         state.ready_to_cut ? tr("Every area is surveyed. What may be cut is for you and whoever inspects it.")
@@ -176,41 +164,14 @@ std::vector<Field> areaFields(Session& session, const QString& key) {
 std::vector<Field> outgoingFields(Session& session, const QString& key) {
     model::Project project = *session.project();
     using O = model::OutgoingDimension;
-    const O* dimension = project.vehicle ? byId(&project.vehicle->outgoing, key.toStdString()) : nullptr;
+    const O* dimension = project.vehicle ? byId(project.vehicle->outgoing, key.toStdString()) : nullptr;
     if (!dimension) return {};
-    const Changer change(session, [id = key.toStdString()](model::Project& p) {
-        return p.vehicle ? byId(&p.vehicle->outgoing, id) : nullptr;
-    });
+    const Editing<O> edit(
+        session,
+        [id = key.toStdString()](model::Project& p) { return p.vehicle ? byId(p.vehicle->outgoing, id) : nullptr; },
+        q(dimension->name));
     std::vector<Field> out;
-    out.push_back(fields::words(QStringLiteral("name"), tr("Name"), dimension->name,
-                                change.setter(tr("its name"), [](O& o, const std::string& v) { o.name = v; })));
-    Choices marks;
-    for (int m = 0; m <= static_cast<int>(model::OutgoingMark::ShiftLever); ++m)
-        marks.emplace_back(QString::number(m), tr(fit::words(static_cast<model::OutgoingMark>(m))));
-    out.push_back(fields::choice(QStringLiteral("of"), tr("Of the old one's"), marks,
-                                 std::to_string(static_cast<int>(dimension->of)),
-                                 change.setter(tr("what it is of"), [](O& o, const std::string& v) {
-                                     o.of = static_cast<model::OutgoingMark>(std::stoi(v));
-                                 })));
-    out.push_back(fields::choice(QStringLiteral("along"), tr("Read"),
-                                 {{QStringLiteral("0"), tr("rearward (x)")},
-                                  {QStringLiteral("1"), tr("to the right (y)")},
-                                  {QStringLiteral("2"), tr("up (z)")}},
-                                 std::to_string(static_cast<int>(dimension->along)),
-                                 change.setter(tr("which way it is read"), [](O& o, const std::string& v) {
-                                     o.along = static_cast<model::Axis>(std::stoi(v));
-                                 })));
-    Choices points{{QString(), tr("axle, centreline, datum")}};
-    for (const model::HardPoint& point : project.vehicle->hard_points)
-        points.emplace_back(q(point.id.text), q(point.name));
-    out.push_back(fields::choice(
-        QStringLiteral("from"), tr("From"), points, dimension->from.text,
-        change.setter(tr("where it is read from"), [](O& o, const std::string& v) { o.from.text = v; })));
-    out.push_back(fields::quantity(QStringLiteral("mm"), tr("Old one"), Dimension::Length, dimension->mm,
-                                   change.setter(tr("the old engine's dimension"), [](O& o, double v) { o.mm = v; })));
-    out.push_back(fields::known(
-        QStringLiteral("accuracy"), tr("Read to ±"), Dimension::Length, dimension->accuracy_mm,
-        change.setter(tr("its accuracy"), [](O& o, const std::optional<double>& v) { o.accuracy_mm = v; })));
+    describedFields(out, edit, *dimension);
     QString words = tr("The new one is still being measured.");
     if (const auto reports = session.reports())
         for (const fit::OutgoingLine& line : reports->with<fit::FitReport>().outgoing)
@@ -229,8 +190,8 @@ std::vector<Field> outgoingFields(Session& session, const QString& key) {
                 if (line.new_mm && line.accuracy_mm)
                     words += tr(" Known to ±%1.").arg(length(session, *line.accuracy_mm, 1));
             }
-    out.push_back(fields::remark(QStringLiteral("new_one"), words));
-    measuredFields(out, session, change, *dimension, tr("how it was read"));
+    putAfter(out, QStringLiteral("accuracy_mm"), fields::remark(QStringLiteral("new_one"), words));
+    measuredFields(out, edit, *dimension);
     return out;
 }
 
@@ -239,35 +200,13 @@ std::vector<Field> outgoingFields(Session& session, const QString& key) {
 std::vector<Field> foundFields(Session& session, const QString& key) {
     model::Project project = *session.project();
     using C = model::Condition;
-    const C* condition = byId(&project.conditions, key.toStdString());
+    const C* condition = byId(project.conditions, key.toStdString());
     if (!condition) return {};
-    const Changer change(session, [id = key.toStdString()](model::Project& p) { return byId(&p.conditions, id); });
+    const Editing<C> edit(
+        session, [id = key.toStdString()](model::Project& p) { return byId(p.conditions, id); }, q(condition->name));
     std::vector<Field> out;
-    out.push_back(fields::words(QStringLiteral("name"), tr("Where"), condition->name,
-                                change.setter(tr("what was found"), [](C& c, const std::string& v) { c.name = v; })));
-    out.push_back(fields::choice(QStringLiteral("kind"), tr("It is"),
-                                 {{QStringLiteral("0"), tr("a crack")},
-                                  {QStringLiteral("1"), tr("rust")},
-                                  {QStringLiteral("2"), tr("a butchered thread")},
-                                  {QStringLiteral("3"), tr("an old bad weld")},
-                                  {QStringLiteral("4"), tr("bent")},
-                                  {QStringLiteral("5"), tr("something else")}},
-                                 std::to_string(static_cast<int>(condition->kind)),
-                                 change.setter(tr("what was found"), [](C& c, const std::string& v) {
-                                     c.kind = static_cast<model::ConditionKind>(std::stoi(v));
-                                 })));
-    out.push_back(fields::flag(
-        QStringLiteral("mended"), tr("mended"), condition->mended,
-        change.setter(condition->mended ? tr("open again") : tr("mended"), [](C& c, bool v) { c.mended = v; })));
-    Choices bodies{{QString(), tr("none in particular")}};
-    if (const auto* list = model::bodiesOf(project, condition->owner))
-        for (const model::Body& body : *list) bodies.emplace_back(q(body.id.text), q(body.name));
-    out.push_back(
-        fields::choice(QStringLiteral("body"), tr("On"), bodies, condition->body.text,
-                       change.setter(tr("what it is on"), [](C& c, const std::string& v) { c.body.text = v; })));
-    vectorFields(out, change, condition->at_mm, &C::at_mm, "", {axisLabel(0), axisLabel(1), axisLabel(2)},
-                 tr("where it was found"));
-    measuredFields(out, session, change, *condition, tr("what was found"));
+    describedFields(out, edit, *condition);
+    measuredFields(out, edit, *condition);
     return out;
 }
 
@@ -284,22 +223,14 @@ QString offerWords(const Session& session, const fit::HomeOffer& offer) {
 std::vector<Field> roomFields(Session& session, const QString& key) {
     model::Project project = *session.project();
     using V = model::FreeVolume;
-    const V* volume = project.vehicle ? byId(&project.vehicle->free_volumes, key.toStdString()) : nullptr;
+    const V* volume = project.vehicle ? byId(project.vehicle->free_volumes, key.toStdString()) : nullptr;
     if (!volume) return {};
-    const Changer change(session, [id = key.toStdString()](model::Project& p) {
-        return p.vehicle ? byId(&p.vehicle->free_volumes, id) : nullptr;
-    });
+    const Editing<V> edit(
+        session,
+        [id = key.toStdString()](model::Project& p) { return p.vehicle ? byId(p.vehicle->free_volumes, id) : nullptr; },
+        q(volume->name));
     std::vector<Field> out;
-    out.push_back(fields::words(QStringLiteral("name"), tr("Name"), volume->name,
-                                change.setter(tr("the room's name"), [](V& v, const std::string& t) { v.name = t; })));
-    vectorFields(out, change, volume->at_mm, &V::at_mm, "",
-                 {tr("Middle, rearward (x)"), tr("Middle, to the right (y)"), tr("Middle, up (z)")},
-                 tr("move the room"));
-    vectorFields(out, change, volume->size_mm, &V::size_mm, "size_",
-                 {tr("Length (x)"), tr("Width (y)"), tr("Height (z)")}, tr("the room's size"));
-    out.push_back(fields::known(
-        QStringLiteral("accuracy"), tr("Measured to ±"), Dimension::Length, volume->accuracy_mm,
-        change.setter(tr("the room's accuracy"), [](V& v, const std::optional<double>& mm) { v.accuracy_mm = mm; })));
+    describedFields(out, edit, *volume);
     QStringList lines;
     if (const auto reports = session.reports()) {
         for (const fit::RoomLeft& room : reports->with<fit::FitReport>().free_room.rooms)
@@ -314,12 +245,12 @@ std::vector<Field> roomFields(Session& session, const QString& key) {
             for (const fit::HomeOffer& offer : search.offers)
                 if (offer.volume == volume->id) lines << tr("%1: %2.").arg(q(search.name), offerWords(session, offer));
     }
-    out.push_back(fields::remark(QStringLiteral("room_remark"),
-                                 lines.isEmpty()
-                                     ? tr("Parts that have a size and no home yet are held against it. Give "
-                                          "a part its size under Parts.")
-                                     : lines.join(QLatin1Char('\n'))));
-    measuredFields(out, session, change, *volume, tr("how the room was measured"));
+    putAfter(out, QStringLiteral("accuracy_mm"),
+             fields::remark(QStringLiteral("room_remark"),
+                            lines.isEmpty() ? tr("Parts that have a size and no home yet are held against it. Give "
+                                                 "a part its size under Parts.")
+                                            : lines.join(QLatin1Char('\n'))));
+    measuredFields(out, edit, *volume);
     return out;
 }
 

@@ -6,9 +6,6 @@
 
 namespace gabarit::app {
 
-/// How a mass is known: its ± goes by it.
-Field massFromField(model::MassFrom now, std::function<bool(model::MassFrom)> set);
-
 class Session;
 
 enum class SurveyKind {

@@ -181,8 +181,79 @@ void DisciplineStage::refreshAdvice() {
     clearLayout(help_);
     who_->hide();
     if (!session_.hasProject()) return;
+    offerSearches(key());
+    offerFound();
     advise(key());
     offerDeeds(key());
+}
+
+void DisciplineStage::offerSearches(const QString& key) {
+    for (const make::Search& search : make::searches()) {
+        if (std::find(of_.begin(), of_.end(), search.discipline) == of_.end()) continue;
+        if (search.card.kind.empty() || !isOf(key, search.card.kind.c_str())) continue;
+        std::vector<std::string> about;
+        if (!search.card.asks.empty()) about.push_back(idOf(key));
+        help(q(search.card.id).replace(QLatin1Char('-'), QLatin1Char('_')), tr(search.card.words.c_str()),
+             [this, id = search.card.id.c_str(), about] { lookFor(id, about); });
+    }
+}
+
+void DisciplineStage::offerFound() {
+    if (!found_for_ || found_for_ != session_.project() || found_at_ != key()) return;
+    if (!found_.now.empty()) remark(q(found_.now));
+    if (found_.answers.empty()) remark(q(found_.none));
+    int n = 0;
+    for (const discipline::Answer& answer : found_.answers) {
+        const QString name = QStringLiteral("answer:%1").arg(n++);
+        if (!answer.project) {
+            remark(q(answer.words));
+            continue;
+        }
+        QStringList tip{q(answer.words)};
+        for (const std::string& line : answer.more) tip << q(line);
+        help(
+            name, q(answer.words),
+            [this, project = answer.project, step = q(answer.step)] { session_.change(step, *project); },
+            tip.join(QLatin1Char('\n')));
+        if (!answer.note.empty()) remark(q(answer.note));
+    }
+}
+
+void DisciplineStage::lookFor(const char* id, std::vector<std::string> about) {
+    job_->stop();
+    found_for_.reset();
+    const auto reports = session_.reports();
+    if (!reports || !reports->complete || reports->project != session_.project())
+        return emit session_.notice(tr("The figures are still being reckoned: try again in a moment."), false);
+    const make::Search& search = make::searchOf(id);
+    found_at_ = key();
+    job_->begin(
+        [&search, reports, about, shown = session_.shown()](const StopToken& stop, const Job::Progress& progress) {
+            study::Study study(store::defaultRuleBook());
+            return make::lookFor(search, {study, *reports}, store::defaultRuleBook(), about, shown, stop, progress);
+        },
+        [this, &search, asked = session_.project()](Result<discipline::Found> found) {
+            if (asked == session_.project()) return takeFound(search, std::move(found));
+            emit session_.notice(tr("Something was changed meanwhile: press it again."), true);
+        });
+}
+
+void DisciplineStage::takeFound(const make::Search& search, Result<discipline::Found> found) {
+    if (!found) return emit session_.notice(q(found.error().line()), true);
+    discipline::Found& its = found.value();
+    for (const Error& trouble : its.troubles) emit session_.notice(q(trouble.line()), true);
+    if (!search.card.takes) {
+        found_ = std::move(its);
+        found_for_ = session_.project();
+        return refreshAdvice();
+    }
+    if (its.answers.empty()) {
+        if (its.troubles.empty()) emit session_.notice(q(its.none), true);
+        return;
+    }
+    const discipline::Answer answer = its.answers.front();
+    if (!answer.made.empty()) want(q(answer.made));
+    session_.change(q(answer.step), *answer.project);
 }
 
 void DisciplineStage::offerDeeds(const QString& key) {

@@ -5,6 +5,7 @@
 #include "forms/entry_form.h"
 #include "kit/check_sheet.h"
 #include "kit/stage.h"
+#include "make/search.h"
 
 class QLabel;
 class QLineEdit;
@@ -83,6 +84,9 @@ protected:
     QPushButton* help(const QString& name, const QString& text, const std::function<void()>& act,
                       const QString& tip = {});
     void remark(const QString& text);
+    /// Looks beside the window for what a search (core/make/search.h) is about: its one answer is taken, or its answers
+    /// are offered as buttons "answer:N" until something changes.
+    void lookFor(const char* search, std::vector<std::string> about);
     /// Shows the line for who signs.
     void askWho();
     /// As typed.
@@ -102,7 +106,10 @@ protected:
 private:
     void showEvent(QShowEvent* event) override;
     void refreshBody();
+    void offerSearches(const QString& key);
+    void offerFound();
     void offerDeeds(const QString& key);
+    void takeFound(const make::Search& search, Result<discipline::Found> found);
     void remove();
 
     QString adding_;
@@ -121,6 +128,9 @@ private:
     QMenu* menu_;
     QPushButton* delete_;
     QString wanted_;
+    discipline::Found found_;
+    std::shared_ptr<const model::Project> found_for_; ///< null: nothing was found
+    QString found_at_;
 };
 
 /// The part of a key after its kind.

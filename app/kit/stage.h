@@ -31,6 +31,10 @@ class Stage : public QWidget {
 public:
     using QWidget::QWidget;
 
+    /// As low as what is in it can be: asked for the height that all its words would like, the window would scroll it,
+    /// and the drawings would jump with every word.
+    bool hasHeightForWidth() const override { return false; }
+
     /// What is open in it, below its name on the rail.
     virtual QString state(const study::Reports& reports) const = 0;
     /// Chooses what a finding (by its id) speaks of.

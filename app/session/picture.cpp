@@ -13,6 +13,7 @@ namespace {
 
 using print::pathOf;
 
+/// Of an outline: seen along an axis it is the same wherever the body stands, unless a slice goes through it.
 std::string keyOf(const placed::PlacedBody& body, Elevation elevation, const std::optional<double>& slice) {
     std::string key = body.made->key;
     const auto add = [&key](const void* data, std::size_t size) {
@@ -20,10 +21,16 @@ std::string keyOf(const placed::PlacedBody& body, Elevation elevation, const std
         key.resize(at + size);
         std::memcpy(key.data() + at, data, size);
     };
-    add(body.pose_vehicle_body.matrix().data(), 16 * sizeof(double));
+    add(body.pose_vehicle_body.matrix().data(), (slice ? 16 : 12) * sizeof(double)); // turned, and where
     add(&elevation, sizeof elevation);
     if (slice) add(&*slice, sizeof *slice);
     return key;
+}
+
+/// Tells outlines at their places apart.
+std::size_t markOf(const std::string& key, const QPointF& at) {
+    constexpr std::size_t golden = 0x9e3779b97f4a7c15ull; // spreads neighbours (Knuth, TAOCP 3, 6.4)
+    return std::hash<std::string>()(key) ^ (std::hash<double>()(at.x()) * golden + std::hash<double>()(at.y()));
 }
 
 } // namespace
@@ -34,8 +41,12 @@ std::shared_ptr<const Picture> PictureMaker::make(std::shared_ptr<const model::P
     picture->project = std::move(project);
     for (const placed::PlacedBody& body : scene.bodies) {
         if (!body.solid()) continue;
-        PictureBody drawn{
-            body.ref, body.body.name, body.body.category, body.in_donor, body.body.may.be_moved, {}, {}, {}, {}};
+        PictureBody drawn;
+        drawn.ref = body.ref;
+        drawn.name = body.body.name;
+        drawn.category = body.body.category;
+        drawn.in_donor = body.in_donor;
+        drawn.movable = body.body.may.be_moved;
         drawn.bounds_vehicle_mm = shape::moved(body.made->collider->bounds(), body.pose_vehicle_body);
         for (const Elevation elevation : elevations) {
             const auto i = static_cast<std::size_t>(elevation);
@@ -48,16 +59,22 @@ std::shared_ptr<const Picture> PictureMaker::make(std::shared_ptr<const model::P
             if (slice && nearest <= *slice) slice.reset();
             const std::string key = keyOf(body, elevation, slice);
             auto paths = drawn_.find(key);
+            const Eigen::Vector3d origin = body.pose_vehicle_body.translation();
+            const QPointF at(origin.dot(view.right), origin.dot(view.up));
             if (!paths) {
                 const shape::Mesh& mesh = body.made->collider->mesh();
                 paths.emplace();
+                paths->at = at;
                 paths->outline = pathOf(shape::silhouette(mesh, body.pose_vehicle_body, view, slice));
                 if (slice) paths->cut = pathOf(shape::cutFace(mesh, body.pose_vehicle_body, view, *slice));
                 drawn_.keep(key, *paths);
             }
-            drawn.outline[i] = paths->outline;
+            const QPointF shift = at - paths->at;
+            drawn.outline[i] = shift.isNull() ? paths->outline : paths->outline.translated(shift);
             drawn.cut[i] = paths->cut;
-            drawn.mark[i] = std::hash<std::string>()(key);
+            drawn.mark[i] = markOf(key, at);
+            drawn.at[i] = at;
+            drawn.form[i] = std::hash<std::string>()(key);
         }
         if (drawn.in_donor) picture->donor_bounds_vehicle_mm.extend(drawn.bounds_vehicle_mm);
         picture->bodies.push_back(std::move(drawn));

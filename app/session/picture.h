@@ -25,6 +25,8 @@ struct PictureBody {
     std::array<QPainterPath, 3> outline;
     std::array<QPainterPath, 3> cut;   ///< faces opened by a slice
     std::array<std::size_t, 3> mark{}; ///< the same for the same outline and cut
+    std::array<QPointF, 3> at;         ///< where its origin is drawn
+    std::array<std::size_t, 3> form{}; ///< the same for the same outline and cut, wherever it is drawn
 };
 
 struct PictureOverlap {
@@ -52,6 +54,7 @@ public:
 
 private:
     struct Drawn {
+        QPointF at; ///< where its body's origin was drawn
         QPainterPath outline;
         QPainterPath cut;
     };

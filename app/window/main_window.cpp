@@ -80,7 +80,11 @@ QScrollArea* scrolled(QWidget* inside) {
     auto* area = new QScrollArea;
     area->setWidgetResizable(true);
     area->setFocusPolicy(Qt::NoFocus);
-    area->setWidget(inside);
+    auto* holder = new QWidget; // a layout asks its widgets, an area does not
+    auto* column = new QVBoxLayout(holder);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(inside);
+    area->setWidget(holder);
     return area;
 }
 

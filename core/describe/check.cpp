@@ -28,7 +28,7 @@ std::string listed(const Words& words) {
 }
 
 bool isOneOf(const Words& words, const std::string& value) {
-    return std::any_of(words.begin(), words.end(), [&value](const char* word) { return value == word; });
+    return std::any_of(words.begin(), words.end(), [&value](const Word& word) { return value == word.file; });
 }
 
 struct Called {

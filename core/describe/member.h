@@ -17,8 +17,21 @@ constexpr double thinnest_mm = 1e-3;
 /// Of objects in one list: many times what a swap has.
 constexpr std::size_t longest_list = 20000;
 
-/// The words of a choice as they stand in the file, in the order of its enum's values.
-using Words = std::vector<const char*>;
+/// A value of a choice: its word in the file, and how a person says it where that is another.
+class Word {
+public:
+    Word(const char* in_file, const char* as_said = nullptr) : file(in_file), said_(as_said) {}
+    operator const char*() const { return file; }
+    /// As it is said: its own words, else those of the file without its underlines.
+    std::string said() const;
+
+    const char* file;
+
+private:
+    const char* said_;
+};
+/// The words of a choice, in the order of its enum's values.
+using Words = std::vector<Word>;
 
 /// What a text names.
 enum class Target {
@@ -60,10 +73,22 @@ public:
     /// `means`: what it is, in a few words for docs, schema and help.
     explicit Member(const char* its_key, const char* its_meaning = "") : key(its_key), means(its_meaning) {}
 
-    const char* key;        ///< in the file; the unit stands at its end
-    const char* means;      ///< may be empty where the key says it all
-    const char* label = ""; ///< before its field in a form; empty: the form of its structure is made otherwise
-    const char* under = ""; ///< a heading that its field begins
+    const char* key;   ///< in the file; the unit stands at its end
+    const char* means; ///< may be empty where the key says it all
+    // In a form (app/fields/described.h):
+    const char* label = "";           ///< before its field, or over an object's; empty: it is not shown
+    const char* under = "";           ///< a heading that its field begins
+    const char* hint = "";            ///< on it, where `means` is not for one who fills it in
+    const char* nothing = "";         ///< what an empty choice is called
+    const char* among = "";           ///< of a text: the list that it names an entry of, "mounts/rows"
+    const char* heads[3]{"", "", ""}; ///< of a point, and of points: what its coordinates are called
+    bool apart = false;               ///< of a point: each coordinate has a field of its own
+    bool in_rows = false;             ///< of an object or list: a table, its columns the members with a label
+    bool offered = false;             ///< of an object that is not there: shown all the same, and made when filled in
+    bool headed = true;               ///< of an object: its label stands over its fields
+    const char* ask = "";             ///< of an object that may not be there: the flag before it, whether it is
+    std::optional<int> at;            ///< before those with a greater one; else in the file's order, objects last
+    // What it is:
     bool required = false;
     bool filled = false; ///< a text that may not be empty
     bool is_id = false;  ///< unique in its list, without a slash
@@ -79,6 +104,7 @@ public:
     Gone gone = Gone::Stays;
     std::string owner;            ///< whose body, point or frame it is
     bool height = false;          ///< a number that is a height above the datum in the frame of `owner`
+    bool sided = false;           ///< a number that is the other way round in a mirror
     const Words* words = nullptr; ///< of a text that is one of them
     const char* from = "";        ///< of a text: the list of the rule book that it is one of ("categories")
     const char* entry = "";       ///< of a list: what one of its entries is called
@@ -87,7 +113,21 @@ public:
     std::size_t least = 0, most = longest_list; ///< of a list: how many
 
     Member& said(const char* before_its_field) { return label = before_its_field, *this; }
-    Member& heads(const char* heading) { return under = heading, *this; }
+    Member& heading(const char* over_its_field) { return under = over_its_field, *this; }
+    Member& tip(const char* words_on_it) { return hint = words_on_it, *this; }
+    Member& none(const char* called) { return nothing = called, *this; }
+    Member& oneAmong(const char* list) { return among = list, *this; }
+    Member& columns(const char* x, const char* y, const char* z = "") {
+        return heads[0] = x, heads[1] = y, heads[2] = z, *this;
+    }
+    /// A point whose coordinates are fields of their own.
+    Member& eachSaid(const char* x, const char* y, const char* z) { return apart = true, said(x).columns(x, y, z); }
+    Member& inRows() { return in_rows = true, *this; }
+    Member& always() { return offered = true, *this; }
+    /// An object whose fields stand among those of what holds it.
+    Member& withOthers(bool all = true) { return headed = false, said(all ? "shown" : ""); }
+    Member& asked(const char* whether) { return ask = whether, *this; }
+    Member& order(int place) { return at = place, *this; }
     Member& must() { return required = true, *this; }
     Member& notEmpty() { return filled = true, *this; }
     Member& id() { return is_id = filled = required = true, *this; }
@@ -116,6 +156,8 @@ public:
     /// A place in the frame of an owner.
     Member& place(std::string of) { return vector = Vector::Place, owner = std::move(of), *this; }
     Member& is(Vector meant) { return vector = meant, *this; }
+    /// A number to one side: in a mirror it has the other sign.
+    Member& toOneSide() { return sided = true, *this; }
     /// A height above the datum in the frame of an owner.
     Member& heightIn(std::string of) { return height = true, owner = std::move(of), *this; }
     Member& names(Target what, Gone when_gone = Gone::Stays, std::string of = {}) {

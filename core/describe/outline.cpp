@@ -39,7 +39,7 @@ void Outliner::onForms(const Member& m, const Words& words, Forms& value) {
         Outliner inner(outline_, name_);
         const Owned as_here(inner, owner());
         value.describe(inner);
-        forms.push_back({words[i], inner.take()});
+        forms.push_back({words[i].file, inner.take()});
     }
     add(Kind::Forms, m).forms = std::move(forms);
 }

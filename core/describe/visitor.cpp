@@ -2,6 +2,7 @@
 
 #include "quantity/number.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace gabarit::describe {
@@ -26,6 +27,12 @@ void Visitor::number(const Member& m, int& value) {
         refuse(m.key, "it is not a whole number from " + plain(m.low.value_or(0)), "number from 1");
     else
         value = static_cast<int>(number);
+}
+
+std::string Word::said() const {
+    std::string out = said_ ? said_ : file;
+    if (!said_) std::replace(out.begin(), out.end(), '_', ' ');
+    return out;
 }
 
 std::string unitOf(const std::string& key) {

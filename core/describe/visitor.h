@@ -21,6 +21,8 @@ public:
     virtual bool optional() const = 0;
     virtual bool here() const = 0;
     virtual void make() = 0;
+    /// Takes away one that may not be there.
+    virtual void drop() = 0;
     /// Describes it; it must be here.
     virtual void describe(Visitor& visitor) = 0;
     /// Describes one as it is when nothing was said.
@@ -51,6 +53,18 @@ public:
     virtual void become(std::size_t form) = 0;
     virtual void describe(Visitor& visitor) = 0;
 };
+
+/// A value of an enum as a person says it.
+template <class E>
+std::string said(E value) {
+    return words(E{})[static_cast<std::size_t>(value)].said();
+}
+
+/// A value of an enum as it stands in a file.
+template <class E>
+const char* inFile(E value) {
+    return words(E{})[static_cast<std::size_t>(value)].file;
+}
 
 /// Goes through the members of a value.
 class Visitor {
@@ -207,6 +221,7 @@ public:
     bool optional() const override { return false; }
     bool here() const override { return true; }
     void make() override {}
+    void drop() override {}
     void describe(Visitor& visitor) override;
     void describeNew(Visitor& visitor) override { describe(visitor); }
 
@@ -221,6 +236,7 @@ public:
     bool optional() const override { return true; }
     bool here() const override { return value_.has_value(); }
     void make() override { value_.emplace(); }
+    void drop() override { value_.reset(); }
     void describe(Visitor& visitor) override;
     void describeNew(Visitor& visitor) override;
 

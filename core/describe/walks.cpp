@@ -56,6 +56,16 @@ void Shifter::onPoints(const Member& m, std::vector<Eigen::Vector3d>& value) {
         for (Eigen::Vector3d& v : value) v += by_mm_;
 }
 
+void Mirrorer::onNumber(const Member& m, double& value) {
+    if (m.sided) value = -value;
+}
+void Mirrorer::onPoint(const Member& m, Eigen::Vector3d& value) {
+    if (m.vector == Vector::Place || m.vector == Vector::Shift || m.vector == Vector::Direction) value.y() = -value.y();
+}
+void Mirrorer::onPoints(const Member& m, std::vector<Eigen::Vector3d>& value) {
+    for (Eigen::Vector3d& v : value) onPoint(m, v);
+}
+
 void Marker::eat(const void* bytes, std::size_t size) {
     constexpr std::uint64_t prime = 1099511628211ull;
     const auto* at = static_cast<const unsigned char*>(bytes);

@@ -54,6 +54,15 @@ private:
     Eigen::Vector3d by_mm_;
 };
 
+/// Makes it its own mirror image in the plane y = 0 of the frame that it is described in.
+class Mirrorer : public Walker {
+public:
+    void onNumber(const Member& m, double& value) override;
+    void onPoint(const Member& m, Eigen::Vector3d& value) override;
+    using Walker::onPoints; // points in a plane of their own stay
+    void onPoints(const Member& m, std::vector<Eigen::Vector3d>& value) override;
+};
+
 /// A mark of all that is described: equal for equal content (to the last bit of each number), another one otherwise (64
 /// bits, FNV-1a).
 class Marker : public Visitor {

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "discipline/finding.h"
-#include "discipline/offers.h"
+#include "discipline/search.h"
 #include "placed/scene.h"
 
 #include <nlohmann/json_fwd.hpp>
@@ -155,6 +155,7 @@ public:
     /// What it prints: here its verdict and checks under its id, when its card says what that is.
     virtual std::vector<Printed> prints() const;
     virtual std::vector<Deed> deeds() const { return {}; }
+    virtual std::vector<Search> searches() const { return {}; }
 
 private:
     const Card card_;

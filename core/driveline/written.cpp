@@ -1,4 +1,5 @@
 #include "driveline/written.h"
+#include "model/describe.h"
 
 #include "discipline/written.h"
 #include "driveline/words.h"
@@ -15,16 +16,6 @@ using discipline::Table;
 using discipline::tidy;
 using quantity::Shown;
 
-const char* kindWord(model::JointKind kind) {
-    switch (kind) {
-    case model::JointKind::Cardan: return "cardan";
-    case model::JointKind::DoubleCardan: return "double_cardan";
-    case model::JointKind::FlexibleDisc: return "flexible_disc";
-    case model::JointKind::CvFixed: return "cv_fixed";
-    case model::JointKind::CvPlunging: break;
-    }
-    return "cv_plunging";
-}
 const char* cureWord(Cure::Kind kind) {
     return kind == Cure::Kind::Phase        ? "phase"
            : kind == Cure::Kind::PinionNose ? "pinion_nose_up"
@@ -77,7 +68,7 @@ Json lineJson(const LineReport& line) {
     for (std::size_t i = 0; i < line.joints.size(); ++i) {
         const JointReport& j = line.joints[i];
         json["joints"].push_back({{"name", j.name},
-                                  {"kind", kindWord(j.kind)},
+                                  {"kind", describe::inFile(j.kind)},
                                   {"at_mm", point(line.ride.joints_mm[i])},
                                   {"angle_deg", tidy(j.angle_deg)},
                                   {"side_deg", tidy(j.side_deg)},

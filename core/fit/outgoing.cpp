@@ -1,4 +1,5 @@
 #include "fit/outgoing.h"
+#include "model/describe.h"
 
 #include <algorithm>
 
@@ -76,21 +77,6 @@ Found find(const model::Donor& donor, const Eigen::Isometry3d& pose, const place
 
 } // namespace
 
-const char* words(OutgoingMark mark) {
-    switch (mark) {
-    case OutgoingMark::Crank: return "crank";
-    case OutgoingMark::OutputFlange: return "output flange";
-    case OutgoingMark::GearboxMount: return "gearbox mount";
-    case OutgoingMark::FrontMounts: return "middle of the front mounts";
-    case OutgoingMark::GearboxTop: return "gearbox's top";
-    case OutgoingMark::EngineTop: return "engine's top";
-    case OutgoingMark::EngineFront: return "engine's front";
-    case OutgoingMark::SumpBottom: return "sump's bottom";
-    case OutgoingMark::ShiftLever: break;
-    }
-    return "shift lever";
-}
-
 std::vector<OutgoingLine> againstOutgoing(const model::Project& project, const placed::Scene& scene) {
     std::vector<OutgoingLine> out;
     if (!project.vehicle) return out;
@@ -102,7 +88,7 @@ std::vector<OutgoingLine> againstOutgoing(const model::Project& project, const p
         if (!placement || !donor) {
             line.reason = "no donor hangs";
         } else if (only && *only != dimension.along) {
-            line.reason = std::string("the ") + words(dimension.of) + " is read along " +
+            line.reason = std::string("the ") + describe::said(dimension.of) + " is read along " +
                           (*only == Axis::Z ? "the height (z)" : "the length (x)") + " only";
         } else {
             const Found found = find(*donor, model::poseVehicleDonor(*placement, *donor), scene, dimension.of);

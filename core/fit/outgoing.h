@@ -20,9 +20,6 @@ struct OutgoingLine {
     std::optional<double> difference_mm() const { return new_mm ? std::optional(*new_mm - old_mm) : std::nullopt; }
 };
 
-/// "crank", "output flange", "gearbox's top"…
-const char* words(model::OutgoingMark mark);
-
 /// Every reference dimension of the vehicle, in the file's order. Crank, flange, mounts and lever are points of the
 /// donor as it hangs; tops, front and bottom are the outermost of its bodies and only have that one direction.
 std::vector<OutgoingLine> againstOutgoing(const model::Project& project, const placed::Scene& scene);

@@ -10,28 +10,6 @@ using model::Part;
 using model::PartState;
 using model::Verdict;
 
-const char* word(PartState state) {
-    switch (state) {
-    case PartState::Needed: return "needed";
-    case PartState::Ordered: return "ordered";
-    case PartState::Here: return "here";
-    case PartState::TestFitted: return "test-fitted";
-    case PartState::Fitted: return "fitted";
-    case PartState::ToReturn: return "to return";
-    case PartState::Sold: return "sold";
-    }
-    return "needed";
-}
-
-const char* word(model::OnCar on_car) {
-    switch (on_car) {
-    case model::OnCar::No: return "no";
-    case model::OnCar::On: return "on";
-    case model::OnCar::Off: return "off";
-    }
-    return "no";
-}
-
 PartsReport parts(const model::Project& project) {
     PartsReport report;
     const std::vector<Part> all = project.parts.value_or(std::vector<Part>{});

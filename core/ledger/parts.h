@@ -40,12 +40,6 @@ struct PartsReport {
     double total() const { return spent + to_spend - income; }
 };
 
-/// "needed", "ordered", "here", "test-fitted", "fitted", "to return", "sold".
-const char* word(model::PartState state);
-
-/// "no", "on", "off".
-const char* word(model::OnCar on_car);
-
 /// Adds up project.parts, as far as the options they belong to are taken. A part without a cost is named in `unpriced`
 /// and makes the verdict unknown unless the budget is already overrun.
 PartsReport parts(const model::Project& project);

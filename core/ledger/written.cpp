@@ -1,6 +1,7 @@
 #include "ledger/written.h"
 
 #include "discipline/written.h"
+#include "model/describe.h"
 
 namespace gabarit::ledger {
 using discipline::Json;
@@ -33,10 +34,10 @@ void write(const discipline::Report& whole, const discipline::Telling&, Json& in
     for (const PartLine& line : report.lines)
         json["lines"].push_back({{"id", line.id.text},
                                  {"name", line.name},
-                                 {"state", word(line.state)},
+                                 {"state", describe::said(line.state)},
                                  {"cost", number(line.cost)},
                                  {"mass_kg", number(line.mass_kg)},
-                                 {"on_car", word(line.on_car)},
+                                 {"on_car", describe::inFile(line.on_car)},
                                  {"missing_companions", line.missing_companions}});
     into = std::move(json);
 }
@@ -53,9 +54,9 @@ std::string text(const discipline::Report& whole, const discipline::Telling& tel
     for (const PartLine& line : report.lines) {
         std::string companions;
         for (const std::string& name : line.missing_companions) companions += (companions.empty() ? "" : ", ") + name;
-        table.row({line.name, word(line.state), line.cost ? quantity::fixed(*line.cost, 2) : "no price",
+        table.row({line.name, describe::said(line.state), line.cost ? quantity::fixed(*line.cost, 2) : "no price",
                    line.mass_kg ? quantity::massText(*line.mass_kg, shown, 1) : std::string(),
-                   line.on_car == model::OnCar::No ? std::string() : word(line.on_car), companions});
+                   line.on_car == model::OnCar::No ? std::string() : describe::inFile(line.on_car), companions});
     }
     std::string out = table.text();
     out += "Spent " + money(report.spent) + ", to spend " + money(report.to_spend) + ", sold " + money(report.income) +

@@ -15,7 +15,10 @@ using describe::Visitor;
 using describe::Words;
 
 const Words& words(Standing) {
-    static const Words all{"found", "added", "variant", "removed"};
+    static const Words all{{"found", "as found"},
+                           {"added", "added for the swap"},
+                           {"variant", "an alternative"},
+                           {"removed", "taken out"}};
     return all;
 }
 const Words& words(Method) {
@@ -23,19 +26,28 @@ const Words& words(Method) {
     return all;
 }
 const Words& words(Suspension) {
-    static const Words all{"not_said", "ride_height", "bump_stop", "droop", "on_stands"};
+    static const Words all{"not_said",
+                           {"ride_height", "at ride height"},
+                           {"bump_stop", "on its bump stops"},
+                           {"droop", "hanging"},
+                           {"on_stands", "vehicle on stands"}};
     return all;
 }
 const Words& words(MassFrom) {
-    static const Words all{"not_said", "weighed", "catalogue", "estimated"};
+    static const Words all{
+        {"not_said", "not said: as estimated"}, "weighed", {"catalogue", "from a catalogue"}, "estimated"};
     return all;
 }
 const Words& words(Axis) {
-    static const Words all{"x", "y", "z"};
+    static const Words all{{"x", "rearward (x)"}, {"y", "to the right (y)"}, {"z", "up (z)"}};
     return all;
 }
 const Words& words(MotionKind) {
-    static const Words all{"axle", "arm", "steered", "linkage", "spin"};
+    static const Words all{{"axle", "a solid axle"},
+                           {"arm", "an arm that swings"},
+                           {"steered", "steered about a pin"},
+                           {"linkage", "slides with the steering"},
+                           {"spin", "spins"}};
     return all;
 }
 const Words& words(End) {
@@ -87,12 +99,15 @@ void ids(Visitor& v, const Member& member, std::vector<I>& all) {
 
 Member option(const Visitor& v) {
     Member out("option", "`choice-id/option-id` of its owner's choices: there only while that option is taken");
-    out.names(Target::Option, Gone::Stays, v.owner());
+    out.names(Target::Option, Gone::Stays, v.owner()).said("Comes with");
     return v.owner().empty() ? out : out.mustBeThere();
 }
 
-void massFrom(Visitor& v, MassFrom& from) {
-    v.choice(Member("mass_from", "how the mass is known (not said: as estimated); its ± goes by it").leftOut(0), from);
+void massFrom(Visitor& v, const std::optional<double>& mass_kg, MassFrom& from) {
+    v.choice(Member("mass_from", "how the mass is known (not said: as estimated); its ± goes by it")
+                 .leftOut(0)
+                 .said(mass_kg ? "How known" : ""),
+             from);
 }
 
 void measured(Visitor& v, Provenance& how) { v.object(Member("measured", "how it came to be known"), how); }
@@ -105,19 +120,28 @@ void bodyIds(Visitor& v, const Member& member, std::vector<BodyId>& all) { ids(v
 
 void describe(Visitor& v, Angles& angles) {
     v.type("angles");
-    v.number(Member("yaw_deg", "about Z first, tail to the right above zero").angle(), angles.yaw_deg);
-    v.number(Member("pitch_deg", "then about the turned Y, tail down above zero").angle(), angles.pitch_deg);
-    v.number(Member("roll_deg", "then about the turned X, top to the left above zero").angle(), angles.roll_deg);
+    v.number(Member("yaw_deg", "about Z first, tail to the right above zero").angle().toOneSide().said("Swing about z"),
+             angles.yaw_deg);
+    v.number(Member("pitch_deg", "then about the turned Y, tail down above zero").angle().said("Tilt about y"),
+             angles.pitch_deg);
+    v.number(Member("roll_deg", "then about the turned X, top to the left above zero")
+                 .angle()
+                 .toOneSide()
+                 .said("Lean about x"),
+             angles.roll_deg);
 }
 
 void describe(Visitor& v, Provenance& how) {
     v.type("provenance");
-    v.choice(Member("method").leftOut(0), how.method);
-    v.choice(Member("suspension", "how it stood while it was measured").leftOut(0), how.suspension);
-    v.text(Member("blocks", "what stood under it"), how.blocks);
-    v.text(Member("date", "as `2026-05-17`"), how.date);
-    v.text(Member("who"), how.who);
-    v.text(Member("picture", "a file in `name.files/` beside the project, named from there"), how.picture);
+    v.choice(Member("method").leftOut(0).said("It was"), how.method);
+    v.choice(Member("suspension", "how it stood while it was measured").leftOut(0).said("Suspension"), how.suspension);
+    v.text(Member("blocks", "what stood under it").said("Blocks under it"), how.blocks);
+    v.text(Member("date", "as `2026-05-17`").said("On"), how.date);
+    v.text(Member("who").said("By"), how.who);
+    v.text(Member("picture", "a file in `name.files/` beside the project, named from there")
+               .said("Picture")
+               .tip("A file in the project's folder of files, beside it"),
+           how.picture);
     v.text(Member("picture_sha256", "of its content when it was taken in, hexadecimal"), how.picture_sha256);
 }
 
@@ -223,7 +247,7 @@ void may(Visitor& v, May& allowed) {
     static bool May::*const flags[] = {&May::be_cut, &May::be_moved, &May::be_removed, &May::never};
     std::vector<std::string> was;
     for (std::size_t i = 0; i < all.size(); ++i)
-        if (allowed.*flags[i]) was.emplace_back(all[i]);
+        if (allowed.*flags[i]) was.emplace_back(all[i].file);
     std::vector<std::string> now = was;
     v.texts(
         Member("may", "any of `cut`, `move`, `remove`; or `never` alone; left out: not decided").oneOf(all).atMost(4),
@@ -233,7 +257,7 @@ void may(Visitor& v, May& allowed) {
     for (const std::string& word : now) {
         bool found = false;
         for (std::size_t i = 0; i < all.size(); ++i)
-            if (word == all[i]) allowed.*flags[i] = found = true;
+            if (word == all[i].file) allowed.*flags[i] = found = true;
         if (!found) v.refuse("may", "\"" + word + "\" is not one of those allowed", "use cut, move, remove or never");
     }
 }
@@ -244,44 +268,73 @@ void describe(Visitor& v, Body& body) {
     v.type("body");
     v.text(Member("id", "unique within its owner, no slash").id(), body.id.text);
     v.text(Member("name", "as shown").notEmpty().must(), body.name);
-    v.text(Member("category", "decides the rules").fromBook("categories").must(), body.category);
+    v.text(Member("category", "decides the rules").fromBook("categories").must().said("Kind of part"), body.category);
     v.choice(Member("standing", "added and variant bodies are checked against all others, removed ones not at all")
-                 .leftOut(0),
+                 .leftOut(0)
+                 .heading("What may be done with it")
+                 .said("It stands")
+                 .order(200),
              body.standing);
     may(v, body.may);
-    v.number(accuracyMember("± of its surfaces; left out: not known"), body.accuracy_mm);
+    v.number(accuracyMember("± of its surfaces; left out: not known").said("Measured to ±").order(102),
+             body.accuracy_mm);
     measured(v, body.measured);
-    v.number(Member("mass_kg", "used when it is moved, taken out, added or of an option").mass(), body.mass_kg);
-    massFrom(v, body.mass_from);
-    v.flag(Member("shielded", "heat rows use their shielded figure"), body.shielded);
+    v.number(
+        Member("mass_kg", "used when it is moved, taken out, added or of an option").mass().said("Mass").order(102),
+        body.mass_kg);
+    massFrom(v, body.mass_kg, body.mass_from);
+    v.flag(Member("shielded", "heat rows use their shielded figure").said("has a heat shield").order(202),
+           body.shielded);
     v.flag(Member("closing", "a panel that closes the bay (bonnet, front panel): while it is `off` no gap is believed; "
-                             "for a tool it counts as open"),
+                             "for a tool it counts as open")
+               .said("a panel that closes the bay")
+               .order(202),
            body.closing);
-    v.flag(Member("off", "taken off for the moment: it fouls nothing and is not drawn"), body.off);
-    v.text(option(v), body.option);
+    v.flag(Member("off", "taken off for the moment: it fouls nothing and is not drawn")
+               .said("off for the moment")
+               .order(202),
+           body.off);
+    v.text(option(v).order(200), body.option);
     v.object(Member("shape").must(), body.shape);
-    v.point(Member("position_mm", "of the shape in its owner's frame").place(v.owner()), body.position_mm);
-    v.object(Member("angles", "of the shape in its owner's frame"), body.angles);
-    v.point(Member("shift_mm", "how far it was moved from where it was found, owner's frame").is(Vector::Shift),
+    const bool bound = body.tape.bound(); // then its readings tell where it is
+    v.point(Member("position_mm", "of the shape in its owner's frame")
+                .place(v.owner())
+                .heading(bound                        ? ""
+                         : v.owner() == vehicle_owner ? "Where it is, from axle, centreline, datum"
+                                                      : "Where it is, from block face and crank")
+                .eachSaid(bound ? "" : "Rearward (x)", "To the right (y)", "Up (z)")
+                .order(100),
+            body.position_mm);
+    v.object(Member("angles", "of the shape in its owner's frame").withOthers(!bound).order(101), body.angles);
+    v.point(Member("shift_mm", "how far it was moved from where it was found, owner's frame")
+                .is(Vector::Shift)
+                .eachSaid(body.moved() ? "Moved rearward" : "", "Moved to the right", "Moved up")
+                .order(102),
             body.shift_mm);
     v.object(Member("tape", "the readings it is made from: shape, place and accuracy follow them"), body.tape);
-    v.text(Member("note").note(), body.note);
+    v.text(Member("note").note().said("Note").order(202), body.note);
     v.extras(body.extras);
 }
 
 void describe(Visitor& v, HardPoint& point) {
     v.type("point");
     v.text(Member("id").id(), point.id.text);
-    v.text(Member("name").must(), point.name);
+    v.text(Member("name").must().said("Name"), point.name);
     v.text(Member("role", "an open list: `tape_hook`, `front_mount`, `gearbox_mount`, `output_flange`, "
                           "`pinion_flange`, `engine_seat`, `sling`, `shift_lever`, `shift_lever_opening`…: disciplines "
-                          "find their points by it"),
+                          "find their points by it")
+               .said("It is"),
            point.role);
-    v.point(Member("at_mm").place(v.owner()).must(), point.at_mm);
-    v.point(Member("size_mm", "of an opening: its extent along x, y, z").is(Vector::Extent), point.size_mm);
-    v.number(accuracyMember(), point.accuracy_mm);
+    v.point(Member("at_mm").place(v.owner()).must().eachSaid("Rearward (x)", "To the right (y)", "Up (z)"),
+            point.at_mm);
+    v.point(Member("size_mm", "of an opening: its extent along x, y, z")
+                .is(Vector::Extent)
+                .eachSaid("Opening, length", "Opening, width", "Opening, height")
+                .order(1),
+            point.size_mm);
+    v.number(accuracyMember().said("Measured to ±"), point.accuracy_mm);
     measured(v, point.measured);
-    v.text(option(v), point.option);
+    v.text(option(v).order(1), point.option);
     v.object(Member("tape", "the readings it is made from"), point.tape);
     v.extras(point.extras);
 }
@@ -289,22 +342,40 @@ void describe(Visitor& v, HardPoint& point) {
 void describe(Visitor& v, ServicedBolt& bolt) {
     v.type("serviced");
     v.text(Member("id").id(), bolt.id);
-    v.text(Member("name").must(), bolt.name);
-    v.point(Member("at_mm", "the head's face").place(v.owner()).must(), bolt.at_mm);
-    v.point(Member("along", "out of the head").is(Vector::Direction).must(), bolt.along);
-    v.number(Member("socket_mm", "the socket's outside diameter").solid(), bolt.socket_mm);
-    v.number(accuracyMember(), bolt.accuracy_mm);
+    v.text(Member("name").must().said("Name").order(-1), bolt.name);
+    v.point(Member("at_mm", "the head's face")
+                .place(v.owner())
+                .must()
+                .eachSaid("Rearward (x)", "To the right (y)", "Up (z)"),
+            bolt.at_mm);
+    v.point(Member("along", "out of the head")
+                .is(Vector::Direction)
+                .must()
+                .eachSaid("Tool goes rearward", "Tool goes right", "Tool goes up"),
+            bolt.along);
+    v.number(Member("socket_mm", "the socket's outside diameter").solid().said("Socket's outside diameter").order(-1),
+             bolt.socket_mm);
+    v.number(accuracyMember().said("Measured to ±"), bolt.accuracy_mm);
     v.text(Member("in", "the body it sits in, which cannot block it")
                .names(Target::Body, Gone::Empty, v.owner())
-               .mustBeThere(),
+               .mustBeThere()
+               .said("It sits in")
+               .none("none in particular")
+               .order(1),
            bolt.in.text);
-    v.number(Member("pull_mm", "how far that body has to come the same way until it is off: filter, dipstick, starter, "
-                               "a belt off its pulley")
-                 .solid(),
-             bolt.pull_mm);
+    v.number(
+        Member("pull_mm", "how far that body has to come the same way until it is off: filter, dipstick, starter, "
+                          "a belt off its pulley")
+            .solid()
+            .said("Comes off after")
+            .tip("How far what it sits in has to come the tool's way until it is off: filter, dipstick, starter, a "
+                 "belt off its pulley. Empty: it stays"),
+        bolt.pull_mm);
     v.number(Member("length_mm", "what must be free before it, where that is not a usual tool's length: a long socket, "
                                  "a dipstick's blade")
-                 .solid(),
+                 .solid()
+                 .said("Free before it")
+                 .tip("Of a long socket, or of a dipstick's blade. Empty: a usual tool's length"),
              bolt.length_mm);
     v.extras(bolt.extras);
 }
@@ -383,30 +454,41 @@ void describe(Visitor& v, MotionSpec& motion) {
 
 void describe(Visitor& v, Springs& springs) {
     constexpr double stiffest_n_per_mm = 1e5;
+    static const char* const both =
+        "Both springs of the axle together, at the wheels: add a known weight over the axle "
+        "and read how far it goes down";
     v.type("springs");
-    v.number(Member("front_n_per_mm", "both springs of the axle together, at the wheels").over(0, stiffest_n_per_mm),
+    v.number(Member("front_n_per_mm", "both springs of the axle together, at the wheels")
+                 .over(0, stiffest_n_per_mm)
+                 .said("Front springs")
+                 .tip(both),
              springs.front_n_per_mm);
-    v.number(Member("rear_n_per_mm").over(0, stiffest_n_per_mm), springs.rear_n_per_mm);
-    v.text(Member("source"), springs.source);
+    v.number(Member("rear_n_per_mm").over(0, stiffest_n_per_mm).said("Rear springs").tip(both), springs.rear_n_per_mm);
+    v.text(Member("source").said("Springs known by"), springs.source);
     v.extras(springs.extras);
 }
 
 void describe(Visitor& v, Stance& stance) {
     v.type("stance");
     v.text(Member("id").id(), stance.id);
-    v.text(Member("name").must(), stance.name);
-    v.number(Member("front_mm", "into the springs from ride height").offset(), stance.front_mm);
-    v.number(Member("rear_mm").offset(), stance.rear_mm);
-    v.text(Member("blocks", "what holds it there"), stance.blocks);
+    v.text(Member("name").must().said("Name"), stance.name);
+    v.number(Member("front_mm", "into the springs from ride height").offset().said("Front springs in by"),
+             stance.front_mm);
+    v.number(Member("rear_mm").offset().said("Rear springs in by"), stance.rear_mm);
+    v.text(Member("blocks", "what holds it there").said("Held by"), stance.blocks);
     v.extras(stance.extras);
 }
 
 void describe(Visitor& v, Mass& mass) {
     v.type("mass");
-    v.text(Member("name").must(), mass.name);
-    v.number(Member("mass_kg", "left out: not known").mass(), mass.mass_kg);
-    massFrom(v, mass.from);
-    v.point(Member("at_mm", "in its owner's frame").place(v.owner()).must(), mass.at_mm);
+    v.text(Member("name").must().said("Name"), mass.name);
+    v.number(Member("mass_kg", "left out: not known").mass().said("Mass"), mass.mass_kg);
+    massFrom(v, mass.mass_kg, mass.from);
+    v.point(Member("at_mm", "in its owner's frame")
+                .place(v.owner())
+                .must()
+                .eachSaid("Rearward (x)", "To the right (y)", "Up (z)"),
+            mass.at_mm);
     v.text(option(v), mass.option);
     v.flag(Member("off", "not counted for the moment"), mass.off);
     v.extras(mass.extras);

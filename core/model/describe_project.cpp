@@ -14,7 +14,10 @@ using describe::Visitor;
 using describe::Words;
 
 const Words& words(Orientation) {
-    static const Words all{"lengthways", "turned", "transverse_left", "transverse_right"};
+    static const Words all{"lengthways",
+                           {"turned", "turned round"},
+                           {"transverse_left", "across, rear to the left"},
+                           {"transverse_right", "across, rear to the right"}};
     return all;
 }
 const Words& words(Pivot) {
@@ -22,36 +25,45 @@ const Words& words(Pivot) {
     return all;
 }
 const Words& words(DriveSide) {
-    static const Words all{"left", "right"};
+    static const Words all{{"left", "on the left"}, {"right", "on the right"}};
     return all;
 }
 const Words& words(AreaState) {
-    static const Words all{"open", "done", "not_here"};
+    static const Words all{"open", {"done", "surveyed"}, {"not_here", "not on this vehicle"}};
     return all;
 }
 const Words& words(OutgoingMark) {
-    static const Words all{"crank",      "output_flange", "gearbox_mount", "front_mounts", "gearbox_top",
-                           "engine_top", "engine_front",  "sump_bottom",   "shift_lever"};
+    static const Words all{"crank",
+                           "output_flange",
+                           "gearbox_mount",
+                           {"front_mounts", "middle of the front mounts"},
+                           {"gearbox_top", "gearbox's top"},
+                           {"engine_top", "engine's top"},
+                           {"engine_front", "engine's front"},
+                           {"sump_bottom", "sump's bottom"},
+                           "shift_lever"};
     return all;
 }
 const Words& words(ConditionKind) {
-    static const Words all{"crack", "rust", "thread", "weld", "bent", "other"};
+    static const Words all{
+        "crack", "rust", {"thread", "damaged thread"}, {"weld", "bad weld"}, "bent", {"other", "to be seen to"}};
     return all;
 }
 const Words& words(PartState) {
-    static const Words all{"needed", "ordered", "here", "test_fitted", "fitted", "to_return", "sold"};
+    static const Words all{"needed", "ordered", "here", {"test_fitted", "test-fitted"}, "fitted", "to_return", "sold"};
     return all;
 }
 const Words& words(OnCar) {
-    static const Words all{"no", "on", "off"};
+    static const Words all{{"no", "no weight"}, {"on", "put on"}, {"off", "taken off"}};
     return all;
 }
 
 void describe(Visitor& v, Datum& datum) {
-    static const Words kinds{"ground", "frame_rail_top", "other"};
+    static const Words kinds{
+        {"ground", "the ground"}, {"frame_rail_top", "the frame rail's top"}, {"other", "something else"}};
     v.type("datum");
-    v.text(Member("kind").oneOf(kinds).must(), datum.kind);
-    v.text(Member("name"), datum.name);
+    v.text(Member("kind").oneOf(kinds).must().said("Heights from"), datum.kind);
+    v.text(Member("name").said("Datum is"), datum.name);
     v.extras(datum.extras);
 }
 
@@ -59,52 +71,60 @@ void describe(Visitor& v, AreaMark& area) {
     v.type("area");
     v.text(Member("id", "the rule book's, or one's own with a name").id(), area.id);
     v.text(Member("name"), area.name);
-    v.choice(Member("state").must(), area.state);
-    v.text(Member("date"), area.date);
-    v.text(Member("who"), area.who);
-    v.text(Member("note").note(), area.note);
+    v.choice(Member("state").must().said("It is"), area.state);
+    v.text(Member("date").said("On").order(2), area.date);
+    v.text(Member("who").said("By").order(1), area.who);
+    v.text(Member("note").note().said("Note").order(2), area.note);
     v.extras(area.extras);
 }
 
 void describe(Visitor& v, OutgoingDimension& dimension) {
     v.type("outgoing");
     v.text(Member("id").id(), dimension.id);
-    v.text(Member("name").must(), dimension.name);
-    v.choice(Member("of").must(), dimension.of);
-    v.choice(Member("along").must(), dimension.along);
+    v.text(Member("name").must().said("Name"), dimension.name);
+    v.choice(Member("of").must().said("Of the old one's"), dimension.of);
+    v.choice(Member("along").must().said("Read"), dimension.along);
     v.text(Member("from", "id of a hard point; left out: axle, centreline, datum")
                .names(Target::Point, Gone::Stays, vehicle_owner)
-               .mustBeThere(),
+               .mustBeThere()
+               .said("From")
+               .none("axle, centreline, datum"),
            dimension.from.text);
     Member mm("mm", "along the vehicle's axis, from there");
     if (dimension.along == Axis::Z && dimension.from.empty()) mm.heightIn(vehicle_owner);
-    v.number(mm.offset().must(), dimension.mm);
-    v.number(accuracyMember(), dimension.accuracy_mm);
+    v.number(mm.offset().must().said("Old one"), dimension.mm);
+    v.number(accuracyMember().said("Read to ±"), dimension.accuracy_mm);
     v.object(Member("measured"), dimension.measured);
-    v.text(Member("note").note(), dimension.note);
+    v.text(Member("note").note().said("Note"), dimension.note);
     v.extras(dimension.extras);
 }
 
 void describe(Visitor& v, FreeVolume& volume) {
     v.type("free_volume");
     v.text(Member("id").id(), volume.id);
-    v.text(Member("name").must(), volume.name);
-    v.point(Member("at_mm", "its middle").place(vehicle_owner).must(), volume.at_mm);
-    v.point(Member("size_mm", "along the axes").is(Vector::Size).must(), volume.size_mm);
-    v.number(accuracyMember(), volume.accuracy_mm);
+    v.text(Member("name").must().said("Name"), volume.name);
+    v.point(Member("at_mm", "its middle")
+                .place(vehicle_owner)
+                .must()
+                .eachSaid("Middle, rearward (x)", "Middle, to the right (y)", "Middle, up (z)"),
+            volume.at_mm);
+    v.point(
+        Member("size_mm", "along the axes").is(Vector::Size).must().eachSaid("Length (x)", "Width (y)", "Height (z)"),
+        volume.size_mm);
+    v.number(accuracyMember().said("Measured to ±"), volume.accuracy_mm);
     v.object(Member("measured"), volume.measured);
-    v.text(Member("note").note(), volume.note);
+    v.text(Member("note").note().said("Note"), volume.note);
     v.extras(volume.extras);
 }
 
 void describe(Visitor& v, Vehicle& vehicle) {
     v.type("vehicle");
     const Owned its(v, vehicle_owner);
-    v.text(Member("name").must(), vehicle.name);
-    v.text(Member("note").note(), vehicle.note);
-    v.object(Member("datum", "what heights are taken from"), vehicle.datum);
-    v.choice(Member("drive_side"), vehicle.drive_side);
-    v.number(Member("wheelbase_mm").solid(), vehicle.wheelbase_mm);
+    v.text(Member("name").must().said("Name").order(-1), vehicle.name);
+    v.text(Member("note").note().said("Note").order(200), vehicle.note);
+    v.object(Member("datum", "what heights are taken from").said("Heights"), vehicle.datum);
+    v.choice(Member("drive_side").said("Driver sits"), vehicle.drive_side);
+    v.number(Member("wheelbase_mm").solid().said("Wheelbase").order(-1), vehicle.wheelbase_mm);
     v.number(Member("front_track_mm", "between the middles of the tyres").solid(), vehicle.front_track_mm);
     v.number(Member("rear_track_mm").solid(), vehicle.rear_track_mm);
     v.list(Member("hard_points").each("point"), vehicle.hard_points);
@@ -115,7 +135,8 @@ void describe(Visitor& v, Vehicle& vehicle) {
     v.list(Member("outgoing", "reference dimensions of the engine that comes out").each("outgoing"), vehicle.outgoing);
     v.list(Member("free_volumes", "room that is left over").each("free volume"), vehicle.free_volumes);
     v.list(Member("motions", "what moves").each("motion"), vehicle.motions);
-    v.object(Member("springs", "with them and `weights` the sag under the new load is reckoned with"), vehicle.springs);
+    v.object(Member("springs", "with them and `weights` the sag under the new load is reckoned with").said("Springs"),
+             vehicle.springs);
     v.list(Member("stances", "how it is made to stand").each("stance"), vehicle.stances);
     v.extras(vehicle.extras);
 }
@@ -125,8 +146,8 @@ void describe(Visitor& v, Donor& donor) {
     v.text(Member("id", "not `vehicle`").id(), donor.id.text);
     const Owned its(v, donor.id.text);
     v.text(Member("name").must(), donor.name);
-    v.text(Member("note").note(), donor.note);
-    v.choice(Member("orientation"), donor.orientation);
+    v.text(Member("note").note().said("Note").order(1), donor.note);
+    v.choice(Member("orientation").said("It lies"), donor.orientation);
     v.list(Member("masses").each("mass"), donor.masses);
     v.list(Member("reference_points").each("point"), donor.reference_points);
     v.list(Member("choices", "what can be had in several forms").each("choice"), donor.choices);
@@ -181,9 +202,9 @@ void describe(Visitor& v, Placement& placement) {
 
 void describe(Visitor& v, Joined& pair) {
     v.type("joined");
-    bodyRef(v, Member("a", "`vehicle/body-id` or `donor-id/body-id`").mustBeThere(), pair.a);
-    bodyRef(v, Member("b").mustBeThere(), pair.b);
-    v.text(Member("reason").notEmpty().must(), pair.reason);
+    bodyRef(v, Member("a", "`vehicle/body-id` or `donor-id/body-id`").mustBeThere().said("This"), pair.a);
+    bodyRef(v, Member("b").mustBeThere().said("and this"), pair.b);
+    v.text(Member("reason").notEmpty().must().said("touch because"), pair.reason);
     v.extras(pair.extras);
 }
 
@@ -207,19 +228,26 @@ void describe(Visitor& v, MeasuredGap& gap) {
 void describe(Visitor& v, Condition& condition) {
     v.type("condition");
     v.text(Member("id").id(), condition.id);
-    v.text(Member("name").must(), condition.name);
-    v.choice(Member("kind").must(), condition.kind);
+    v.text(Member("name").must().said("Where"), condition.name);
+    v.choice(Member("kind").must().said("It is"), condition.kind);
     v.text(Member("owner", "`vehicle` or a donor's id: its place is in that frame")
                .names(Target::Owner, Gone::Entry)
                .mustBeThere()
                .must(),
            condition.owner);
-    v.point(Member("at_mm").place(condition.owner).must(), condition.at_mm);
-    v.text(Member("body", "the owner's body it is on").names(Target::Body, Gone::Empty, condition.owner).mustBeThere(),
+    v.point(
+        Member("at_mm").place(condition.owner).must().eachSaid("Rearward (x)", "To the right (y)", "Up (z)").order(2),
+        condition.at_mm);
+    v.text(Member("body", "the owner's body it is on")
+               .names(Target::Body, Gone::Empty, condition.owner)
+               .mustBeThere()
+               .said("On")
+               .none("none in particular")
+               .order(1),
            condition.body.text);
-    v.flag(Member("mended", "it is an open point until then"), condition.mended);
+    v.flag(Member("mended", "it is an open point until then").said("mended"), condition.mended);
     v.object(Member("measured", "date, who, picture"), condition.measured);
-    v.text(Member("note").note(), condition.note);
+    v.text(Member("note").note().said("Note").order(3), condition.note);
     v.extras(condition.extras);
 }
 
@@ -227,23 +255,38 @@ void describe(Visitor& v, Part& part) {
     constexpr double most_cost = 1e12;
     v.type("part");
     v.text(Member("id").id(), part.id.text);
-    v.text(Member("name").must(), part.name);
-    v.text(Member("why"), part.why);
-    v.text(Member("source"), part.source);
-    v.choice(Member("state"), part.state);
-    v.number(Member("cost", "in the project's currency; of a sold part: what it brings").within(0, most_cost),
+    const bool sold = part.state == PartState::Sold, own_place = part.body.empty();
+    v.text(Member("name").must().said("Name").order(-3), part.name);
+    v.text(Member("why").said("What for").order(-1), part.why);
+    v.text(Member("source").said("From").order(-1), part.source);
+    v.choice(Member("state").said("State").order(-2), part.state);
+    v.number(Member("cost", "in the project's currency; of a sold part: what it brings")
+                 .within(0, most_cost)
+                 .said(sold ? "Brought in" : "Cost")
+                 .order(-2),
              part.cost);
-    v.choice(Member("on_car", "does it change the weight"), part.on_car);
-    v.number(Member("mass_kg").mass(), part.mass_kg);
-    v.choice(Member("mass_from", "how the mass is known (not said: as estimated); its ± goes by it").leftOut(0),
+    v.choice(Member("on_car", "does it change the weight").heading("What it weighs").said("It counts as"), part.on_car);
+    v.number(Member("mass_kg").mass().said("Mass"), part.mass_kg);
+    v.choice(Member("mass_from", "how the mass is known (not said: as estimated); its ± goes by it")
+                 .leftOut(0)
+                 .said(part.mass_kg ? "How known" : ""),
              part.mass_from);
-    v.point(Member("at_mm", "centre of gravity").place(part.rides_on_donor ? "" : vehicle_owner), part.at_mm);
+    v.point(Member("at_mm", "centre of gravity")
+                .place(part.rides_on_donor ? "" : vehicle_owner)
+                .eachSaid(own_place ? "Rearward (x)" : "", "To the right (y)", "Up (z)")
+                .order(1),
+            part.at_mm);
     v.text(Member("body", "`owner/body-id`: it sits in the middle of that body and goes with it; `at_mm` is not asked "
                           "then")
                .names(Target::BodyPath, Gone::Empty)
-               .mustBeThere(),
+               .mustBeThere()
+               .said("Sits at")
+               .none("a place of its own"),
            part.body);
-    v.flag(Member("rides_on_donor", "then `at_mm` is in the donor's frame and follows the pose"), part.rides_on_donor);
+    v.flag(Member("rides_on_donor", "then `at_mm` is in the donor's frame and follows the pose")
+               .said(own_place ? "rides on the donor, measured from it" : "")
+               .order(1),
+           part.rides_on_donor);
     std::vector<std::string> was;
     for (const PartId& id : part.needs) was.push_back(id.text);
     std::vector<std::string> needs = was;
@@ -254,11 +297,25 @@ void describe(Visitor& v, Part& part) {
     }
     v.text(Member("option", "`owner/choice-id/option-id`: it counts only while that option is taken")
                .names(Target::OptionPath, Gone::Empty)
-               .mustBeThere(),
+               .mustBeThere()
+               .said("Comes with")
+               .order(-1),
            part.option);
-    v.point(Member("size_mm", "outside, in any order").is(Vector::Size), part.size_mm);
-    v.text(Member("home", "a free volume's id").names(Target::FreeVolume, Gone::Empty).mustBeThere(), part.home);
-    v.text(Member("note").note(), part.note);
+    v.point(Member("size_mm", "outside, in any order")
+                .is(Vector::Size)
+                .heading("Where it lives")
+                .eachSaid("Size, longest", "Size, next", "Size, shortest")
+                .order(2),
+            part.size_mm);
+    v.text(Member("home", "a free volume's id")
+               .names(Target::FreeVolume, Gone::Empty)
+               .mustBeThere()
+               .said("Home")
+               .none("no home yet")
+               .tip("Free room that was found in the survey; each says whether the part goes in")
+               .order(2),
+           part.home);
+    v.text(Member("note").note().said("Note").order(2), part.note);
     v.extras(part.extras);
 }
 
@@ -341,8 +398,8 @@ void ownSections(Visitor& v, Project& project, int from, int to) {
 } // namespace
 
 void describe(Visitor& v, Project& project) {
-    v.text(Member("name").must(), project.name);
-    v.text(Member("note").note(), project.note);
+    v.text(Member("name").must().said("Swap"), project.name);
+    v.text(Member("note").note().said("About the swap"), project.note);
     v.object(Member("vehicle"), project.vehicle);
     v.list(Member("donors").each("donor"), project.donors);
     v.list(Member("placements").each("placement"), project.placements);

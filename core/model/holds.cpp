@@ -12,17 +12,6 @@ constexpr double grain = 1e3; // marks tell a thousandth apart: less comes of re
 
 } // namespace
 
-const char* word(Hold hold) {
-    switch (hold) {
-    case Hold::Tacked: return "tacked";
-    case Hold::TestFitted: return "test-fitted";
-    case Hold::Welded: return "welded";
-    case Hold::FittedAgain: return "fitted again after welding";
-    case Hold::Painted: return "painted";
-    }
-    return "tacked";
-}
-
 Marker& Marker::operator<<(const std::string& text) {
     for (const char c : text) eat(static_cast<unsigned char>(c));
     eat(0);

@@ -12,8 +12,6 @@ namespace gabarit::model {
 
 constexpr std::array<Hold, 5> holds_in_order{Hold::Tacked, Hold::TestFitted, Hold::Welded, Hold::FittedAgain,
                                              Hold::Painted};
-/// "tacked", "test-fitted", "welded", "fitted again after welding", "painted".
-const char* word(Hold hold);
 
 /// Tells states of a thing apart: what is put in, to a thousandth, as 64 bits (FNV-1a; keeps no secret).
 class Marker {

@@ -65,6 +65,7 @@ public:
         sections_.drop<T>();
         sections_.edit<T>();
     }
+    void drop() override { sections_.drop<T>(); }
     void describe(describe::Visitor& visitor) override {
         if (looks_)
             describe::visit(visitor, const_cast<T&>(*sections_.get<T>()));

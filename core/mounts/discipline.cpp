@@ -2,6 +2,7 @@
 
 #include "discipline/wording.h"
 #include "mounts/apply.h"
+#include "mounts/tuning_written.h"
 #include "mounts/written.h"
 
 namespace gabarit::mounts {
@@ -51,6 +52,21 @@ public:
     }
 
     std::vector<discipline::Printed> prints() const override { return {{card().id, card().what, write, text}}; }
+
+    std::vector<discipline::Search> searches() const override {
+        discipline::SearchCard card{
+            "tune-mounts", "Look for better rubbers, lean and place",
+            "look for rubbers, lean and place of the mounts that hold the unit better, and what each buys", "unit"};
+        card.pick = "aim";
+        card.picks = {word(Aim::Balanced), word(Aim::Calm), word(Aim::Steady)};
+        return {{card, [](const discipline::SearchGiven& given) -> Result<discipline::Found> {
+                     const auto* driven = given.offers.get<discipline::DrivenLoad>();
+                     const auto load = driven ? std::optional(driven->load_kg) : std::nullopt;
+                     const auto tuned = tune(*given.project, given.book, {load}, {given.stop, given.progress});
+                     if (!tuned) return tuned.error();
+                     return found(*given.project, given.book, tuned.value(), given.shown);
+                 }}};
+    }
 
     std::vector<discipline::Deed> deeds() const override {
         using Given = discipline::DeedGiven;

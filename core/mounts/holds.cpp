@@ -1,5 +1,6 @@
 #include "mounts/holds.h"
 
+#include "model/describe.h"
 #include "model/owner_place.h"
 
 #include <algorithm>
@@ -141,10 +142,10 @@ Result<model::Project> withSigned(const model::Project& project, const std::stri
                                   const std::string& date, const std::string& who, const std::string& note) {
     const Mount* mount = mountOf(project, id);
     if (!mount) return Error{"there is no mount \"" + id + "\"", "mounts", "choose one of them"};
-    const std::string where = "mount \"" + mount->name + "\", " + model::word(hold);
+    const std::string where = "mount \"" + mount->name + "\", " + describe::said(hold);
     for (const HoldReport& r : holdsOf(project))
         if (r.mount == id && r.hold < hold && !r.holds)
-            return Error{std::string("it is not ") + model::word(r.hold) + (r.signed_off ? " as it is now" : " yet"),
+            return Error{std::string("it is not ") + describe::said(r.hold) + (r.signed_off ? " as it is now" : " yet"),
                          where, "sign the steps in their order"};
     if (hold == Hold::FittedAgain) {
         const HoldSigned* welded = model::signedOf(mount->holds, Hold::Welded);

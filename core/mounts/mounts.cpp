@@ -1,5 +1,6 @@
 #include "mounts/mounts.h"
 
+#include "model/describe.h"
 #include "model/owner_place.h"
 #include "mounts/bolts.h"
 #include "quantity/tyre.h"
@@ -246,10 +247,10 @@ private:
             std::string name = hold.mount;
             for (const MountReport& m : out_.mounts)
                 if (m.id == hold.mount) name = m.name;
-            Check& c =
-                add(hold.mount + "/hold",
-                    name + ": changed since it was " + word(hold.hold) + (hold.date.empty() ? "" : " " + hold.date),
-                    Unit::Count, static_cast<double>(hold.changed.size()), "");
+            Check& c = add(hold.mount + "/hold",
+                           name + ": changed since it was " + describe::said(hold.hold) +
+                               (hold.date.empty() ? "" : " " + hold.date),
+                           Unit::Count, static_cast<double>(hold.changed.size()), "");
             c.good_most = 0;
             c.soft = true;
             c.rule = "what a step was signed for must be as it was: fit it again and sign it again";

@@ -2,6 +2,7 @@
 
 #include "discipline/check_words.h"
 #include "discipline/written.h"
+#include "model/describe.h"
 #include "mounts/jig.h"
 
 #include <cmath>
@@ -130,7 +131,7 @@ void metal(Json& out, const discipline::Report& whole) {
     out["holds"] = Json::array();
     for (const HoldReport& h : r.holds)
         out["holds"].push_back({{"mount", h.mount},
-                                {"hold", model::word(h.hold)},
+                                {"hold", describe::said(h.hold)},
                                 {"signed", h.signed_off},
                                 {"holds", h.holds},
                                 {"date", h.date},
@@ -198,7 +199,7 @@ std::string metalText(const MountsReport& r, const Shown& shown) {
     std::string before;
     for (const HoldReport& h : r.holds) {
         if (!h.signed_off) continue;
-        out += nameOf(r, h.mount) + " " + model::word(h.hold) + " " + h.date + (h.who.empty() ? "" : ", " + h.who);
+        out += nameOf(r, h.mount) + " " + describe::said(h.hold) + " " + h.date + (h.who.empty() ? "" : ", " + h.who);
         for (std::size_t i = 0; i < h.changed.size(); ++i) out += (i == 0 ? "; open again: " : ", ") + h.changed[i];
         out += ".\n";
     }

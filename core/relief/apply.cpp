@@ -1,4 +1,5 @@
 #include "relief/apply.h"
+#include "model/describe.h"
 
 #include <algorithm>
 #include <cmath>
@@ -133,12 +134,12 @@ Result<model::Project> withSigned(const model::Project& project, const std::stri
                                   const std::string& date, const std::string& who, const std::string& note) {
     const Pocket* pocket = pocketOf(project, id);
     if (!pocket) return Error{"there is no pocket \"" + id + "\"", "relief", "choose one of them"};
-    const std::string where = "pocket \"" + pocket->name + "\", " + model::word(hold);
+    const std::string where = "pocket \"" + pocket->name + "\", " + describe::said(hold);
     const auto now = [&](Hold step) { return basisOf(project, *pocket, step); };
     const auto known = [&](Hold step) { return basisKnownTo(project, *pocket, step); };
     for (const model::HoldState& state : model::holdStates(pocket->holds, known))
         if (state.hold < hold && !state.holds)
-            return Error{std::string("it is not ") + model::word(state.hold) +
+            return Error{std::string("it is not ") + describe::said(state.hold) +
                              (state.signed_off ? " as it is now" : " yet"),
                          where, "sign the steps in their order"};
     if (hold == Hold::FittedAgain) {

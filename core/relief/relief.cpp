@@ -1,5 +1,6 @@
 #include "relief/apply.h"
 
+#include "model/describe.h"
 #include "quantity/number.h"
 #include "quantity/quantity.h"
 #include "shape/outline.h"
@@ -455,7 +456,7 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
             for (const model::HoldState& state : r.holds) { // the first that no longer holds, with what has changed
                 if (!state.signed_off || state.holds) continue;
                 Check check =
-                    checkOf(book, r.id + "/hold", r.name + ": changed since it was " + model::word(state.hold),
+                    checkOf(book, r.id + "/hold", r.name + ": changed since it was " + describe::said(state.hold),
                             Unit::Count, static_cast<double>(state.changed.size()), "");
                 check.good_most = 0;
                 check.soft = true;

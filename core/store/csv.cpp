@@ -224,7 +224,7 @@ public:
     }
     void onChoice(const Member& m, const describe::Words& words, int& place) override {
         const bool said = place >= 0 && !(m.usual && *m.usual == place);
-        add(m, said ? words[static_cast<std::size_t>(place)] : "");
+        add(m, said ? words[static_cast<std::size_t>(place)].file : "");
     }
 
 private:
@@ -323,7 +323,7 @@ public:
         std::replace(text->begin(), text->end(), '-', '_');
         std::string list;
         for (std::size_t i = 0; i < words.size(); ++i) {
-            if (*text == words[i]) {
+            if (*text == words[i].file) {
                 place = static_cast<int>(i);
                 return;
             }

@@ -300,7 +300,7 @@ void ReadIo::onFigures(const Member& m, std::map<std::string, double>& value) {
 int ReadIo::wordAt(const Json& json, const Member& m, const Words& words) {
     std::string listed;
     for (std::size_t i = 0; i < words.size(); ++i) {
-        if (json.is_string() && json.get_ref<const std::string&>() == words[i]) return static_cast<int>(i);
+        if (json.is_string() && json.get_ref<const std::string&>() == words[i].file) return static_cast<int>(i);
         listed += (listed.empty() ? "" : ", ") + std::string(words[i]);
     }
     refuse(m.key, "the word there is not one of those allowed", "use one of: " + listed);
@@ -408,7 +408,7 @@ void WriteIo::onFigures(const Member& m, std::map<std::string, double>& value) {
 }
 
 void WriteIo::onChoice(const Member& m, const Words& words, int& place) {
-    if (place >= 0 && !(m.usual && place == *m.usual)) object_[m.key] = words[static_cast<std::size_t>(place)];
+    if (place >= 0 && !(m.usual && place == *m.usual)) object_[m.key] = words[static_cast<std::size_t>(place)].file;
 }
 
 void WriteIo::onObject(const Member& m, describe::Object& value) {
@@ -433,7 +433,7 @@ void WriteIo::onList(const Member& m, describe::List& value) {
 }
 
 void WriteIo::onForms(const Member& m, const Words& words, describe::Forms& value) {
-    object_[m.key] = words[value.now()];
+    object_[m.key] = words[value.now()].file;
     value.describe(*this);
 }
 

@@ -1,6 +1,7 @@
 #include "survey/discipline.h"
 
 #include "discipline/wording.h"
+#include "model/describe.h"
 
 #include <algorithm>
 
@@ -12,18 +13,6 @@ using discipline::inSentence;
 using discipline::Report;
 using discipline::upperFirst;
 using model::Verdict;
-
-const char* conditionWord(model::ConditionKind kind) {
-    switch (kind) {
-    case model::ConditionKind::Crack: return "crack";
-    case model::ConditionKind::Rust: return "rust";
-    case model::ConditionKind::Thread: return "damaged thread";
-    case model::ConditionKind::Weld: return "bad weld";
-    case model::ConditionKind::Bent: return "bent";
-    case model::ConditionKind::Other: break;
-    }
-    return "to be seen to";
-}
 
 /// What carries load or steers: frame and body structure, suspension, steering.
 bool carries(const model::Body& body) {
@@ -48,7 +37,7 @@ void addConditions(std::vector<Finding>& out, const model::Project& project) {
         f.id = "condition:" + condition.id;
         f.discipline = "survey";
         f.verdict = Verdict::Unknown;
-        f.title = condition.name + ": " + conditionWord(condition.kind);
+        f.title = condition.name + ": " + describe::said(condition.kind);
         f.detail = condition.note.empty() ? "Found in the survey and not mended yet" : upperFirst(condition.note);
         f.help = "Mend it, then tick it off under Survey, Found.";
         const model::BodyRef on{condition.owner, condition.body};

@@ -30,6 +30,18 @@ const QRectF sheet(0, 0, 600, 300);
 
 class BayTest : public QObject {
     Q_OBJECT
+    /// Of a corner of the one from the nearest corner of the other.
+    static double farthest(const QPainterPath& of, const QPainterPath& from) {
+        double out = 0;
+        for (int i = 0; i < of.elementCount(); ++i) {
+            double nearest = std::numeric_limits<double>::max();
+            for (int k = 0; k < from.elementCount() && nearest > out; ++k)
+                nearest = std::min(nearest, QLineF(of.elementAt(i), from.elementAt(k)).length());
+            out = std::max(out, nearest);
+        }
+        return out;
+    }
+
 private slots:
     void calloutsCoverNeitherEachOtherNorTheTitle() {
         const QFontMetricsF metrics{QFont()};
@@ -120,6 +132,35 @@ private slots:
         QVERIFY((viewpoint(Elevation::Side).towards_viewer() - Vector3d(0, -1, 0)).norm() < 1e-12);
         QVERIFY((viewpoint(Elevation::Plan).towards_viewer() - Vector3d(0, 0, 1)).norm() < 1e-12);
         QVERIFY((viewpoint(Elevation::Front).towards_viewer() - Vector3d(-1, 0, 0)).norm() < 1e-12);
+    }
+
+    void aMovedOutlineIsTheOneItWouldHaveThere() {
+        // An outline that was made elsewhere is moved; of a turned body, or one with a slice through it, it is made
+        // anew.
+        proximity::ColliderCache cache;
+        PictureMaker used;
+        auto project = demo();
+        used.make(project, placed::makeScene(*project, cache), {});
+        const Slices across{0.0, std::nullopt, std::nullopt};
+        for (const Slices& slices : {Slices{}, across}) {
+            auto changed = *project;
+            model::Placement& hung = *model::activePlacement(changed);
+            hung.position_mm += Vector3d(17, -3, 29);
+            if (slices[0]) hung.angles.pitch_deg += 2;
+            const auto moved = std::make_shared<const model::Project>(changed);
+            const placed::Scene scene = placed::makeScene(*moved, cache);
+            const auto picture = used.make(moved, scene, slices);
+            const auto fresh = PictureMaker().make(moved, scene, slices);
+            QCOMPARE(picture->bodies.size(), fresh->bodies.size());
+            for (std::size_t i = 0; i < fresh->bodies.size(); ++i)
+                for (std::size_t e = 0; e < 3; ++e) {
+                    const QPainterPath &its = picture->bodies[i].outline[e], &there = fresh->bodies[i].outline[e];
+                    // A ring may begin at another of its points, and outlines are joined on a grid.
+                    QVERIFY2(farthest(its, there) < 0.003 && farthest(there, its) < 0.003,
+                             fresh->bodies[i].name.c_str());
+                    QCOMPARE(picture->bodies[i].mark[e], fresh->bodies[i].mark[e]);
+                }
+        }
     }
 
     void picturesHoldTrueOutlines() {

@@ -63,11 +63,11 @@ private slots:
         QCOMPARE(session().history().undoText(), QStringLiteral("add to the driveline"));
         // What the tape and the gauge say goes in; the figures follow.
         const double before = line().joints[0].angle_deg;
-        type(stage()->form(), "from_down", QStringLiteral("3"));
+        type(stage()->form(), "from_down_deg", QStringLiteral("3"));
         settle();
         QCOMPARE(driveline().lines[0].from.down_deg, 3.0);
         QVERIFY(std::abs(line().joints[0].angle_deg - before) > 0.1);
-        type(stage()->form(), "shaft1_closed", QStringLiteral("42 1/2 in"));
+        type(stage()->form(), "shaft1_closed_mm", QStringLiteral("42 1/2 in"));
         settle();
         QCOMPARE(*driveline().lines[0].shafts[0].closed_mm, 42.5 * 25.4);
         pick(stage()->form(), "joints", QStringLiteral("3 joints"));
@@ -75,9 +75,9 @@ private slots:
         QCOMPARE(driveline().lines[0].joints.size(), std::size_t(3));
         QCOMPARE(driveline().lines[0].bearings.size(), std::size_t(1));
         QVERIFY(line().usable);
-        pick(stage()->form(), "motion", QStringLiteral("an axle, given here"));
-        type(stage()->form(), "bump", QStringLiteral("90"));
-        pick(stage()->form(), "led", QStringLiteral("leaf springs"));
+        pick(stage()->form(), "path_motion", QStringLiteral("an axle, given here"));
+        type(stage()->form(), "path_bump_mm", QStringLiteral("90"));
+        pick(stage()->form(), "path_led", QStringLiteral("leaf springs"));
         settle();
         QCOMPARE(driveline().lines[0].path.links.size(), std::size_t(1));
         while (session().history().canUndo()) session().history().undo();
@@ -127,7 +127,7 @@ private slots:
         session().history().undo();
         settle();
         // A fork put on wrong: the phase is the first cure.
-        type(stage()->form(), "shaft1_phase", QStringLiteral("40"));
+        type(stage()->form(), "shaft1_phase_deg", QStringLiteral("40"));
         settle();
         int phase = -1;
         for (std::size_t i = 0; i < line().cures.size(); ++i)
@@ -276,12 +276,12 @@ private slots:
         openBench();
         act("new_reading");
         pick(stage()->form(), "line", QString::fromStdString(driveline().lines[0].name));
-        stage()->form()->findChild<QCheckBox*>(QStringLiteral("far"))->click();
-        type(stage()->form(), "reading", QStringLiteral("4.25"));
+        stage()->form()->findChild<QCheckBox*>(QStringLiteral("at_far_end"))->click();
+        type(stage()->form(), "reading_deg", QStringLiteral("4.25"));
         settle();
         QVERIFY(stage()->words().contains(QStringLiteral("Relative only")));
         QVERIFY(!stage()->findChild<QPushButton*>(QStringLiteral("take_angle"))); // without the slope nothing is known
-        type(stage()->form(), "slope", QStringLiteral("0.5"));
+        type(stage()->form(), "slope_deg", QStringLiteral("0.5"));
         settle();
         const double before = driveline().lines[0].to.down_deg;
         press(stage()->findChild<QPushButton*>(QStringLiteral("take_angle")));
@@ -299,12 +299,12 @@ private slots:
         window_->goToStage(QStringLiteral("driveline"));
         stage()->choose(QStringLiteral("line:rear"));
         const double angle = line().joints.back().angle_deg, measured = driveline().lines[0].to.down_deg;
-        type(stage()->form(), "shim", QStringLiteral("2"));
+        type(stage()->form(), "path_shim_deg", QStringLiteral("2"));
         settle();
         QCOMPARE(driveline().lines[0].path.shim_deg, 2.0);
         QCOMPARE(driveline().lines[0].to.down_deg, measured);
         QVERIFY(std::abs(line().joints.back().angle_deg - angle) > 1.5);
-        type(stage()->form(), "shim", QStringLiteral("60")); // refused, and what was stays
+        type(stage()->form(), "path_shim_deg", QStringLiteral("60")); // refused, and what was stays
         QCOMPARE(driveline().lines[0].path.shim_deg, 2.0);
     }
     void itPrints() {
@@ -384,11 +384,11 @@ private slots:
         // In miles: a bare number is one, and what is shown is one.
         session().setShown(quantity::Shown::Inches);
         settle();
-        type(stage()->form(), "cruise", QStringLiteral("65"));
+        type(stage()->form(), "cruise_kmh", QStringLiteral("65"));
         settle();
         QVERIFY(std::abs(*project().gearing->cruise_kmh - 104.60736) < 1e-9);
         QVERIFY(stage()->checks()->item(0, 1)->text().endsWith(QStringLiteral(" mph")));
-        type(stage()->form(), "cruise", QStringLiteral("100 km/h"));
+        type(stage()->form(), "cruise_kmh", QStringLiteral("100 km/h"));
         QCOMPARE(*project().gearing->cruise_kmh, 100.0);
     }
 };

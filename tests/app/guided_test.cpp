@@ -185,7 +185,7 @@ private slots:
         // The reading's own page: accuracy, method, who.
         QListWidget* list = survey()->list();
         list->setCurrentRow(0);
-        type("accuracy", "1.5");
+        type("accuracy_mm", "1.5");
         type("who", "N.");
         type("note", "to the weld's edge");
         const auto place = readingPlace(list->currentItem()->data(Qt::UserRole).toString());
@@ -230,7 +230,7 @@ private slots:
         survey()->showKind(SurveyKind::Found);
         press("new");
         type("name", "Left rail at the steering box");
-        type("x", "120");
+        type("at_mm_x", "120");
         QVERIFY(has("condition:" + project().conditions.back().id));
         survey()->form()->findChild<QCheckBox*>("mended")->click();
         QVERIFY(!has("condition:" + project().conditions.back().id));
@@ -242,8 +242,8 @@ private slots:
         survey()->showKind(SurveyKind::Rooms);
         press("new");
         type("name", "Behind the lamp");
-        for (const char* side : {"size_x", "size_y", "size_z"}) type(side, "400");
-        type("accuracy", "3");
+        for (const char* side : {"size_mm_x", "size_mm_y", "size_mm_z"}) type(side, "400");
+        type("accuracy_mm", "3");
         const std::string room = project().vehicle->free_volumes.back().id;
         // A part is offered the room, and goes in.
         model::Project changed = project();

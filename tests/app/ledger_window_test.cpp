@@ -106,8 +106,8 @@ private slots:
         window_->goToStage(QStringLiteral("weights"));
         QTest::mouseClick(weights()->button(QStringLiteral("add")), Qt::LeftButton);
         type(weights()->form(), "name", QStringLiteral("Passenger"));
-        type(weights()->form(), "mass", QStringLiteral("165 lb"));
-        type(weights()->form(), "x", QStringLiteral("1350"));
+        type(weights()->form(), "mass_kg", QStringLiteral("165 lb"));
+        type(weights()->form(), "at_mm_x", QStringLiteral("1350"));
         settle();
         const model::Mass& load = project().weights->loads.back();
         QCOMPARE(load.name, std::string("Passenger"));
@@ -127,7 +127,7 @@ private slots:
         QTest::mouseClick(parts()->button(QStringLiteral("add")), Qt::LeftButton);
         type(parts()->form(), "name", QStringLiteral("Bigger battery"));
         pick(parts()->form(), "on_car", QStringLiteral("put on"));
-        type(parts()->form(), "mass", QStringLiteral("10"));
+        type(parts()->form(), "mass_kg", QStringLiteral("10"));
         pick(parts()->form(), "body", QStringLiteral("Battery"));
         settle();
         const auto line = [this] {

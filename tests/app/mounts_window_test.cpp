@@ -177,11 +177,11 @@ private slots:
     void betterMountsAreLookedForAndTaken() {
         openDemo();
         choose("unit");
-        pressNamed("tune");
-        QTRY_VERIFY_WITH_TIMEOUT(button("proposal:0"), tests::patience_ms);
+        pressNamed("tune_mounts");
+        QTRY_VERIFY_WITH_TIMEOUT(button("answer:0"), tests::patience_ms);
         const int steps = session().history().index();
         const auto before = mounts().mounts;
-        pressNamed("proposal:0");
+        pressNamed("answer:0");
         settle();
         QCOMPARE(session().history().index(), steps + 1);
         bool changed = false;
@@ -189,12 +189,12 @@ private slots:
             changed = changed || before[i].isolator != mounts().mounts[i].isolator ||
                       before[i].axis != mounts().mounts[i].axis || before[i].centre_mm != mounts().mounts[i].centre_mm;
         QVERIFY(changed);
-        QVERIFY(!button("proposal:0")); // they were for the mounts before
+        QVERIFY(!button("answer:0")); // they were for the mounts before
     }
     void closingTheWindowEndsTheSearch() {
         openDemo();
         choose("unit");
-        pressNamed("tune");
+        pressNamed("tune_mounts");
         window_.reset(); // at once
         openWindow();
     }
@@ -241,7 +241,7 @@ private slots:
             act(kind);
         QCOMPARE(stage()->list()->count(), 8); // and the unit
         QCOMPARE(stage()->key(), QStringLiteral("isolator:own-isolator"));
-        type(stage()->form(), "axial", QStringLiteral("310"));
+        type(stage()->form(), "axial_n_per_mm", QStringLiteral("310"));
         QCOMPARE(mounts().isolators[0].axial_n_per_mm, 310.0);
         choose("row:row-of-holes");
         type(stage()->form(), "count", QStringLiteral("5"));

@@ -1,6 +1,7 @@
 // Between two tries with the jack: the list's advice by keyboard, forms and panels, pins, measured gaps, commands.
 #include "all_stages/all.h"
 #include "bay/bay.h"
+#include "bay/elevation_view.h"
 #include "fit/fit_report.h"
 #include "fit/words.h"
 #include "forms/entry_form.h"
@@ -59,6 +60,27 @@ private slots:
         QVERIFY(window_->openDemo());
     }
     void cleanup() { window_.reset(); }
+
+    /// Words come and go beside it while gaps and ways out are looked for: the drawing stays where it is.
+    void theDrawingStaysWhereItIsWhileFiguresCome() {
+        settle();
+        const auto views = place()->findChildren<ElevationView*>();
+        QCOMPARE(views.size(), 3);
+        std::set<std::pair<int, int>> sizes[3];
+        const auto look = [&] {
+            for (int i = 0; i < 3; ++i) sizes[i].insert({views[i]->width(), views[i]->height()});
+        };
+        look();
+        connect(&session(), &Session::pictureChanged, this, look, Qt::QueuedConnection);
+        connect(&session(), &Session::reportsChanged, this, look, Qt::QueuedConnection);
+        connect(&session(), &Session::searchingChanged, this, look, Qt::QueuedConnection);
+        for (const double by_mm : {1.0, -1.5, 40.0}) {
+            session().nudge({0, 0, by_mm});
+            settle();
+            look();
+        }
+        for (const auto& its : sizes) QCOMPARE(its.size(), std::size_t(1));
+    }
 
     /// From the opened demo to no overlap but the crossmember's, by the list's own advice, in under fifteen keys.
     void theListsAdviceByKeyboard() {
@@ -184,7 +206,7 @@ private slots:
         QCOMPARE(survey->list()->count(), before);
         survey->showKind(SurveyKind::Stances);
         press(survey->button(QStringLiteral("new")));
-        type(survey->form(), "front", QStringLiteral("25"));
+        type(survey->form(), "front_mm", QStringLiteral("25"));
         QCOMPARE(project().vehicle->stances.back().front_mm, 25.0);
         while (session().history().canUndo()) session().history().undo();
         QCOMPARE(static_cast<int>(project().vehicle->motions.size()), before);

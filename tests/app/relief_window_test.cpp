@@ -111,19 +111,19 @@ private slots:
     void waysSideBySide() {
         openRelief(true);
         act("ways:front-crossmember");
-        QTRY_VERIFY_WITH_TIMEOUT(!stage()->searching() && button("way:0"), 120000);
+        QTRY_VERIFY_WITH_TIMEOUT(!stage()->searching() && button("answer:0"), 120000);
         QStringList texts;
-        for (int i = 0; button(qPrintable(QStringLiteral("way:%1").arg(i))); ++i)
-            texts << button(qPrintable(QStringLiteral("way:%1").arg(i)))->toolTip();
+        for (int i = 0; button(qPrintable(QStringLiteral("answer:%1").arg(i))); ++i)
+            texts << button(qPrintable(QStringLiteral("answer:%1").arg(i)))->toolTip();
         QVERIFY2(texts.filter(QStringLiteral(" up:")).size() == 1, qPrintable(texts.join(QLatin1Char('\n'))));
         QVERIFY(texts.filter(QStringLiteral("Sump: deep at the rear")).size() == 1);
         QVERIFY(texts.filter(QStringLiteral("section")).size() == 1);
         QVERIFY(!project().relief); // nothing is taken yet
-        pressNamed(qPrintable(QStringLiteral("way:%1").arg(texts.size() - 1)));
+        pressNamed(qPrintable(QStringLiteral("answer:%1").arg(texts.size() - 1)));
         settle();
         QCOMPARE(relief().pockets.size(), std::size_t(1));
         QVERIFY(gap() >= 10);
-        QVERIFY(!button("way:0")); // they were of the project before
+        QVERIFY(!button("answer:0")); // they were of the project before
         // Its plates are a part, and weigh what they weigh when a field changes them.
         const auto part = [this] {
             for (const model::Part& p : *project().parts)
@@ -135,7 +135,7 @@ private slots:
         const int steps = session().history().index();
         stage()->choose(QStringLiteral("pocket:") + QString::fromStdString(relief().pockets[0].id));
         settle();
-        type(stage()->form(), "plate", QStringLiteral("12"));
+        type(stage()->form(), "plate_mm", QStringLiteral("12"));
         settle();
         QCOMPARE(session().history().index(), steps + 1);
         QVERIFY((part().on_car == model::OnCar::On ? 1 : -1) * *part().mass_kg > before_kg + 0.5);
@@ -198,10 +198,10 @@ private slots:
         act("pocket");
         settle();
         QCOMPARE(relief().pockets[0].body.text, std::string("crossmember"));
-        type(stage()->form(), "depth", QStringLiteral("1/4 in"));
+        type(stage()->form(), "depth_mm", QStringLiteral("1/4 in"));
         settle();
         QVERIFY(std::abs(relief().pockets[0].depth_mm - 6.35) < 1e-9);
-        type(stage()->form(), "corner", QStringLiteral("4"));
+        type(stage()->form(), "corner_mm", QStringLiteral("4"));
         settle();
         QVERIFY2(report().reason.empty(), report().reason.c_str());
         QVERIFY(report().strength.share < 1 && report().restoring);
@@ -209,7 +209,7 @@ private slots:
         settle();
         QVERIFY(report().strength.share >= 1 - 1e-9);
         // Refused: what was typed stays, and nothing changed.
-        type(stage()->form(), "depth", QStringLiteral("-3"));
+        type(stage()->form(), "depth_mm", QStringLiteral("-3"));
         QVERIFY(std::abs(relief().pockets[0].depth_mm - 6.35) < 1e-9);
     }
 
@@ -217,8 +217,8 @@ private slots:
         openRelief();
         act("pocket");
         settle();
-        type(stage()->form(), "depth", QStringLiteral("12"));
-        type(stage()->form(), "corner", QStringLiteral("6"));
+        type(stage()->form(), "depth_mm", QStringLiteral("12"));
+        type(stage()->form(), "corner_mm", QStringLiteral("6"));
         settle();
         pressNamed("sign:0");
         settle();
@@ -226,7 +226,7 @@ private slots:
         settle();
         QVERIFY(report().holds[1].holds);
         QVERIFY(!button("sign:0"));
-        type(stage()->form(), "depth", QStringLiteral("14"));
+        type(stage()->form(), "depth_mm", QStringLiteral("14"));
         settle();
         QVERIFY(!report().holds[0].holds); // the pocket it was signed for is another one now
         QVERIFY(button("sign:0"));
@@ -240,7 +240,7 @@ private slots:
         settle();
         QVERIFY(relief().tubes[0].first.onto == model::EndOnto::Tube);
         QVERIFY(!session().reports()->of<relief::ReliefReport>()->tubes[0].made); // its diameter is still to come
-        type(stage()->form(), "first_diameter", QStringLiteral("60"));
+        type(stage()->form(), "first_diameter_mm", QStringLiteral("60"));
         settle();
         QVERIFY(session().reports()->of<relief::ReliefReport>()->tubes[0].made);
         QVERIFY(stage()->words().contains(QStringLiteral("long point")));
@@ -261,7 +261,7 @@ private slots:
         openRelief();
         act("pocket");
         settle();
-        type(stage()->form(), "depth", QStringLiteral("70"));
+        type(stage()->form(), "depth_mm", QStringLiteral("70"));
         settle();
         window_->goToStage(QStringLiteral("place"));
         std::string finding;

@@ -49,10 +49,10 @@ class SurveyTest : public QObject, tests::WindowHand {
         type("name", QString::fromLatin1(name));
         pick("category", QString::fromLatin1(kind));
         const char* const sizes[] = {"size_x", "size_y", "size_z"};
-        const char* const places[] = {"x", "y", "z"};
+        const char* const places[] = {"position_mm_x", "position_mm_y", "position_mm_z"};
         for (int i = 0; i < 3; ++i) type(sizes[i], QString::number(size[i]));
         for (int i = 0; i < 3; ++i) type(places[i], QString::number(at[i]));
-        type("accuracy", QString::number(accuracy));
+        type("accuracy_mm", QString::number(accuracy));
     }
     double gap(const char* a, const char* b) {
         settle();
@@ -66,7 +66,7 @@ class SurveyTest : public QObject, tests::WindowHand {
         window_->newProject();
         survey()->showKind(SurveyKind::About);
         type("project_name", QStringLiteral("Shed job"));
-        type("wheelbase", QStringLiteral("98 3/8 in"));
+        type("wheelbase_mm", QStringLiteral("98 3/8 in"));
         body("Crossmember", "crossmember", {100, 600, 80}, {0, 0, 40}, 2);
         body("Left rail", "frame", {2000, 60, 80}, {0, -330, 40}, 2);
         press("mirror");
@@ -199,7 +199,7 @@ private slots:
         QCOMPARE(project().donors[0].choices.size(), std::size_t(1));
         QCOMPARE(survey()->list()->currentItem()->text(), QStringLiteral("Sump, other form"));
         type("size_z", QStringLiteral("60"));
-        type("z", QStringLiteral("170")); // its bottom at 140
+        type("position_mm_z", QStringLiteral("170")); // its bottom at 140
         QVERIFY(std::abs(gap("Sump, other form", "Crossmember") - 60) < 1e-6);
         model::Project back = model::withOption(project(), "shed-six/sump", "as-it-came");
         QVERIFY(session().edit(QStringLiteral("take the first"), std::move(back)));
@@ -213,12 +213,12 @@ private slots:
         press("new");
         type("name", QStringLiteral("Front eye"));
         pick("role", QStringLiteral("sling eye"));
-        type("x", QStringLiteral("-300"));
+        type("at_mm_x", QStringLiteral("-300"));
         press("copy");
-        type("x", QStringLiteral("100"));
+        type("at_mm_x", QStringLiteral("100"));
         press("new");
         type("name", QStringLiteral("Left pad"));
-        type("y", QStringLiteral("-210"));
+        type("at_mm_y", QStringLiteral("-210"));
         press("mirror");
         const model::HardPoint image = project().donors[0].reference_points.back();
         QCOMPARE(image.name, std::string("Right pad"));
@@ -226,9 +226,9 @@ private slots:
         survey()->showKind(SurveyKind::Masses);
         press("new");
         type("name", QStringLiteral("All of it"));
-        type("mass", QStringLiteral("440 lb"));
-        type("x", QStringLiteral("-100"));
-        type("z", QStringLiteral("-50")); // below the eyes, or it would turn over
+        type("mass_kg", QStringLiteral("440 lb"));
+        type("at_mm_x", QStringLiteral("-100"));
+        type("at_mm_z", QStringLiteral("-50")); // below the eyes, or it would turn over
         settle();
         // By hand: the eyes' middle is at −100, over the centre: it hangs level.
         QVERIFY(session().reports()->of<weights::HoistReport>() &&
@@ -237,10 +237,10 @@ private slots:
         survey()->showKind(SurveyKind::Serviced);
         press("new");
         type("name", QStringLiteral("Drain plug"));
-        type("socket", QStringLiteral("26"));
-        type("z", QStringLiteral("100"));
+        type("socket_mm", QStringLiteral("26"));
+        type("at_mm_z", QStringLiteral("100"));
         type("along_z", QStringLiteral("-1"));
-        type("accuracy", QStringLiteral("1"));
+        type("accuracy_mm", QStringLiteral("1"));
         pick("in", QStringLiteral("Sump"));
         settle();
         QCOMPARE(session().reports()->with<fit::FitReport>().access.size(), std::size_t(1));
@@ -269,7 +269,7 @@ private slots:
         pick("suspension", QStringLiteral("at ride height"));
         type("who", QStringLiteral("Mo"));
         type("date", QStringLiteral("2026-05-17"));
-        type("accuracy", QStringLiteral("25"));
+        type("accuracy_mm", QStringLiteral("25"));
         const model::Provenance measured = project().vehicle->bodies[0].measured;
         QCOMPARE(measured.method, model::Method::Assumed);
         QCOMPARE(measured.suspension, model::Suspension::RideHeight);
@@ -281,7 +281,7 @@ private slots:
         QCOMPARE(survey()->list()->count(), 1);
         QCOMPARE(survey()->list()->item(0)->text(),
                  QStringLiteral("Crossmember: assumed to ±25 mm, margin 10 mm to the sump: it decides"));
-        type("accuracy", QStringLiteral("1"));
+        type("accuracy_mm", QStringLiteral("1"));
         pick("method", QStringLiteral("measured")); // the tape has been there
         settle();
         QCOMPARE(survey()->list()->count(), 0);
@@ -295,7 +295,7 @@ private slots:
         survey()->showKind(SurveyKind::Points);
         press("new");
         type("name", QStringLiteral("Rail top"));
-        type("z", QStringLiteral("80"));
+        type("at_mm_z", QStringLiteral("80"));
         survey()->showKind(SurveyKind::About);
         type("datum_up", QStringLiteral("2 in"));
         QCOMPARE(project().vehicle->bodies[0].position_mm.z(), 40 - 50.8);

@@ -33,7 +33,7 @@ public:
     bool fills() const override { return true; }
     void onText(const Member& m, std::string& value) override {
         const std::string n = std::to_string(++count);
-        value = m.words ? m.words->back() : m.target == Target::BodyPath ? "o" + n + "/b" + n : "t" + n;
+        value = m.words ? m.words->back().file : m.target == Target::BodyPath ? "o" + n + "/b" + n : "t" + n;
     }
     void onNumber(const Member& m, double& value) override { value = m.whole ? 3 : 0.25 + ++count; }
     void onOptional(const Member& m, std::optional<double>& value) override { onNumber(m, value.emplace()); }
@@ -142,6 +142,33 @@ private:
 class DescribeTest : public QObject {
     Q_OBJECT
 private slots:
+    void aMirrorTurnsPlacesWaysAndSidesRound() {
+        ServicedBolt bolt;
+        bolt.at_mm = {10, 20, 30};
+        bolt.along = {0, -1, 1};
+        Body body;
+        body.position_mm = {1, -2, 3};
+        body.angles = {4, 5, 6};
+        body.shape = BoxSpec{{7, 8, 9}};
+        describe::Mirrorer mirror;
+        describe::visit(static_cast<describe::Visitor&>(mirror), bolt);
+        describe::visit(static_cast<describe::Visitor&>(mirror), body);
+        QCOMPARE(bolt.at_mm, Eigen::Vector3d(10, -20, 30));
+        QCOMPARE(bolt.along, Eigen::Vector3d(0, 1, 1));
+        QCOMPARE(body.position_mm, Eigen::Vector3d(1, 2, 3));
+        QCOMPARE(body.angles.yaw_deg, -4.0); // the turn that stays is the one in the mirror's own plane
+        QCOMPARE(body.angles.pitch_deg, 5.0);
+        QCOMPARE(body.angles.roll_deg, -6.0);
+        QCOMPARE(std::get<BoxSpec>(body.shape).size_mm, Eigen::Vector3d(7, 8, 9)); // no side of it is below zero
+    }
+
+    void everyWordOfAChoiceIsSaid() {
+        QCOMPARE(describe::said(Hold::FittedAgain), std::string("fitted again after welding"));
+        QCOMPARE(describe::said(OutgoingMark::OutputFlange), std::string("output flange")); // as the file has it
+        QCOMPARE(std::string(describe::inFile(OutgoingMark::OutputFlange)), std::string("output_flange"));
+        QCOMPARE(describe::said(ConditionKind::Thread), std::string("damaged thread"));
+    }
+
     void everyMemberIsWrittenAndRead() {
         for (std::size_t form = 0; form < 28; ++form) { // each shape, and each section of a profile
             Project full;

@@ -4,16 +4,11 @@
 #include "fields/editing.h"
 #include "fit/fit_report.h"
 #include "forms/tones.h"
-#include "make/bracket_route.h"
 #include "model/edit.h"
 #include "mounts/apply.h"
 #include "mounts/mounts.h"
-#include "placed/scene.h"
-#include "session/job.h"
 #include "stages/mounts/mounts_fields.h"
 #include "stages/mounts/mounts_view.h"
-#include "store/rule_book.h"
-#include "weights/driven_load.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -43,16 +38,6 @@ std::vector<std::string> allIds(const model::Mounts& m) {
     idsInto(out, m.seats);
     idsInto(out, m.isolators);
     return out;
-}
-
-QString standingWords(const mounts::Standing& s, const quantity::Shown& shown) {
-    QStringList out;
-    if (s.passes_at_idle) out << QObject::tr("%1 % of the shake passes at idle").arg(qRound(*s.passes_at_idle * 100));
-    if (s.rolls_deg) out << QObject::tr("rolls %1").arg(q(quantity::angleText(*s.rolls_deg, 2)));
-    if (s.goes_mm) out << QObject::tr("goes %1").arg(q(quantity::lengthText(*s.goes_mm, shown)));
-    if (s.roll_hz) out << QObject::tr("roll at %1 Hz").arg(*s.roll_hz, 0, 'f', 1);
-    if (s.no_go > 0) out << QObject::tr("%1 no-go").arg(s.no_go);
-    return out.join(QStringLiteral(", "));
 }
 
 } // namespace
@@ -327,38 +312,11 @@ void MountsStage::tell(const QString& chosen, const study::Reports& reports) {
 void MountsStage::advise(const QString& chosen) {
     if (!session_.project()->mounts) return;
     const std::string id = idOf(chosen);
-    if (chosen == QLatin1String("unit")) {
-        helpUnit();
-    } else if (isOf(chosen, "mount")) {
+    if (isOf(chosen, "mount")) {
         helpMount(id);
         helpHolds(id);
     } else if (isOf(chosen, "old")) {
         helpOld(id);
-    }
-}
-
-void MountsStage::helpUnit() {
-    help(QStringLiteral("tune"), tr("Look for better rubbers, lean and place"), [this] { tune(); });
-    if (tuned_ && tuned_for_ == session_.project()) {
-        remark(tr("Now: %1.").arg(standingWords(tuned_->now, session_.shown())));
-        if (tuned_->proposals.empty()) remark(tr("Nothing in the catalogue holds it better."));
-        int n = 0;
-        for (const mounts::Proposal& proposal : tuned_->proposals) {
-            const QString aim = QLatin1String(mounts::word(proposal.aim));
-            QString tip = q(proposal.what);
-            for (const auto& step : proposal.steps)
-                tip += QLatin1Char('\n') +
-                       tr("%1 alone: %2").arg(q(step.what), standingWords(step.after, session_.shown()));
-            help(
-                QStringLiteral("proposal:%1").arg(n++),
-                tr("%1: %2").arg(aim, standingWords(proposal.after, session_.shown())),
-                [this, proposal, aim] {
-                    session_.change(tr("take the %1 mounts").arg(aim),
-                                    mounts::withProposal(*session_.project(), book(), proposal));
-                },
-                tip);
-            remark(q(proposal.what));
-        }
     }
 }
 
@@ -388,8 +346,9 @@ void MountsStage::helpMount(const std::string& id) {
         const bool made = its && !its->bodies.empty();
         const QString text = tower ? (made ? tr("Make the tower again") : tr("Make a tower from stand to rubber"))
                                    : (made ? tr("Make the bracket again") : tr("Make a bracket from pad to rubber"));
-        help(tower ? QStringLiteral("make_tower") : QStringLiteral("make_bracket"), text,
-             [this, id, tower] { make(id, tower); });
+        help(tower ? QStringLiteral("make_tower") : QStringLiteral("make_bracket"), text, [this, id, tower] {
+            lookFor("make-brackets", {id, mounts::word(tower ? Which::Tower : Which::Bracket)});
+        });
         if (its)
             help(tower ? QStringLiteral("drop_tower") : QStringLiteral("drop_bracket"),
                  tower ? tr("Take the tower away") : tr("Take the bracket away"), [this, id, tower] {
@@ -422,7 +381,7 @@ void MountsStage::helpHolds(const std::string& id) {
     for (const mounts::HoldReport& hold : reports->of<mounts::MountsReport>()->holds) {
         if (hold.mount != id) continue;
         const QString step = QString::number(static_cast<int>(hold.hold));
-        const QString what = QLatin1String(model::word(hold.hold));
+        const QString what = q(describe::said(hold.hold));
         if (hold.signed_off) {
             QString text = tr("Signed: %1 %2 %3").arg(what, q(hold.date), q(hold.who));
             if (!hold.changed.empty()) {
@@ -440,52 +399,6 @@ void MountsStage::helpHolds(const std::string& id) {
                  tr("sign: %1").arg(what));
         });
     }
-}
-
-void MountsStage::make(const std::string& id, bool tower) {
-    const auto project = session_.project();
-    const auto reports = session_.reports();
-    const model::Mount* mount = byId(project->mounts->mounts, id);
-    if (!mount) return;
-    model::RuleBook rules = book();
-    if (reports && reports->of<mounts::MountsReport>())
-        rules.weld_pull_mm = reports->of<mounts::MountsReport>()->weld_pull_mm;
-    const Which which = tower ? Which::Tower : Which::Bracket;
-    const model::Bracket* its = mounts::bracketOf(*mount, which);
-    const model::Bracket wanted = its ? *its : model::Bracket{};
-    // What was measured last holds while nothing has changed since.
-    std::shared_ptr<const placed::Scene> measured;
-    if (reports && reports->project == project) measured = reports->scene;
-    job_->begin(
-        [project, measured, rules, id, which, wanted](const StopToken& stop, const Job::Progress&) {
-            proximity::ColliderCache cache;
-            placed::SceneOptions options;
-            options.stop = stop;
-            const placed::Scene scene = measured ? *measured : placed::makeScene(*project, cache, options);
-            return make::withBracketRouted(*project, scene, rules, id, which, wanted, cache, stop);
-        },
-        [this, project, tower](Result<model::Project> made) {
-            if (project != session_.project())
-                return emit session_.notice(tr("Something was changed meanwhile: press it again."), true);
-            take(std::move(made), tower ? tr("make the tower") : tr("make the bracket"));
-        });
-}
-
-void MountsStage::tune() {
-    tuned_.reset();
-    tuned_for_ = session_.project();
-    job_->begin(
-        [project = tuned_for_, rules = book()](const StopToken& stop, const Job::Progress& progress) {
-            mounts::TuneOptions options;
-            options.stop = stop;
-            options.progress = progress;
-            return mounts::tune(*project, rules, {weights::drivenLoad_kg(*project, rules)}, options);
-        },
-        [this](Result<mounts::Tuning> found) {
-            if (!found) return emit session_.notice(q(found.error().line()), true);
-            tuned_ = std::move(found.value());
-            refreshAdvice();
-        });
 }
 
 QString MountsStage::add(const QString& kind, model::Project& changed) {
@@ -575,3 +488,4 @@ Result<model::Project> MountsStage::without(const QString& key, model::Project p
 } // namespace gabarit::app
 
 #include "moc_mounts_stage.cpp"
+#include "model/describe.h"

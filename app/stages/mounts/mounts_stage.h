@@ -2,9 +2,6 @@
 #pragma once
 
 #include "kit/discipline_stage.h"
-#include "mounts/tune.h"
-
-#include <memory>
 
 class QComboBox;
 
@@ -12,9 +9,9 @@ namespace gabarit::app {
 
 class MountsView;
 
-/// Items by key, as in mounts_fields.h. Buttons "new_mount" and the like, "mirror", "delete", "play", "tune",
-/// "proposal:N", "make_bracket", "make_tower", "drop_bracket", "drop_tower", "option:N", "sign:STEP", "bolt_there",
-/// "make_frame", "plan", "take_back", "gone", "list_isolators".
+/// Items by key, as in mounts_fields.h. Buttons "new_mount" and the like, "mirror", "delete", "play",
+/// "tune_mounts", "answer:N", "make_bracket", "make_tower", "drop_bracket", "drop_tower", "option:N", "sign:STEP",
+/// "bolt_there", "make_frame", "plan", "take_back", "gone", "list_isolators".
 class MountsStage : public DisciplineStage {
     Q_OBJECT
 public:
@@ -40,21 +37,16 @@ private:
     bool deletable(const QString& key) const override;
 
     void fillLook();
-    void helpUnit();
     void helpOld(const std::string& id);
     void helpMount(const std::string& id);
     void helpHolds(const std::string& id);
     void mirror();
-    void make(const std::string& mount, bool tower);
-    void tune();
 
     MountsView* view_;
     QComboBox* look_;
     QPushButton* play_;
     QPushButton* mirror_;
     QString wanted_look_;
-    std::optional<mounts::Tuning> tuned_;
-    std::shared_ptr<const model::Project> tuned_for_;
 };
 
 } // namespace gabarit::app

@@ -106,7 +106,7 @@ void PartsStage::refresh() {
         if (taken)
             for (const std::string& name : line->missing_companions) needs << q(name);
         putRow(r, q(part.id.text),
-               {q(part.name), taken ? QString::fromLatin1(ledger::word(part.state)) : tr("not chosen"),
+               {q(part.name), taken ? q(describe::said(part.state)) : tr("not chosen"),
                 part.cost ? money(*part.cost) : tr("no price"), q(part.source), needs.join(QStringLiteral(", "))});
         if (!taken)
             for (int c = 0; c < table()->columnCount(); ++c) table()->item(r, c)->setForeground(tones().second_ink);
@@ -172,3 +172,4 @@ bool PartsStage::writeTable(const QString& path) {
 } // namespace gabarit::app
 
 #include "moc_parts_stage.cpp"
+#include "model/describe.h"

@@ -14,31 +14,32 @@
 namespace gabarit::app {
 
 RoomBlock::RoomBlock(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), lines_(new WrappedLabel(this)), search_(new QWidget(this)),
-      progress_(new QLabel(search_)) {
-    auto* title = new QLabel(tr("Room to move"), this);
+    : QWidget(parent), session_(session), title_(new QLabel(tr("Room to move"), this)), lines_(new WrappedLabel(this)) {
     QFont bold = font();
     bold.setBold(true);
-    title->setFont(bold);
+    title_->setFont(bold);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 6, 8, 8);
     column->setSpacing(2);
-    column->addWidget(title);
-    column->addWidget(lines_);
-    auto* row = new QHBoxLayout(search_);
-    row->setContentsMargins(0, 0, 0, 0);
-    auto* stop = new QPushButton(tr("Stop"), search_);
+    auto* row = new QHBoxLayout;
+    auto* stop = new QPushButton(tr("Stop"), this);
     stop->setObjectName(QStringLiteral("stop_search"));
     stop->setToolTip(tr("Gives up the search for room and ways out; the next move begins it anew"));
-    row->addWidget(progress_, 1);
+    row->addWidget(title_, 1);
     row->addWidget(stop);
-    column->addWidget(search_);
-    search_->hide();
+    column->addLayout(row);
+    column->addWidget(lines_);
+    // Its place is kept: what is above it stays where it is.
+    QSizePolicy kept = stop->sizePolicy();
+    kept.setRetainSizeWhenHidden(true);
+    stop->setSizePolicy(kept);
+    stop->hide();
     connect(stop, &QPushButton::clicked, this, [this] { session_.stopSearch(); });
-    connect(&session_, &Session::searchingChanged, this, [this] {
+    connect(&session_, &Session::searchingChanged, this, [this, stop] {
         const auto how = session_.searching();
-        search_->setVisible(how.has_value());
-        if (how) progress_->setText(tr("Looking for ways out, %1 of %2").arg(how->first + 1).arg(how->second));
+        stop->setVisible(how.has_value());
+        title_->setText(how ? tr("Looking for ways out, %1 of %2").arg(how->first + 1).arg(how->second)
+                            : tr("Room to move"));
         refresh();
     });
     connect(&session_, &Session::reportsChanged, this, &RoomBlock::refresh);

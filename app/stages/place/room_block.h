@@ -22,9 +22,8 @@ public:
 private:
     void refresh();
     Session& session_;
+    QLabel* title_;
     QLabel* lines_;
-    QWidget* search_;
-    QLabel* progress_;
 };
 
 } // namespace gabarit::app

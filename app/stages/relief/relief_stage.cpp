@@ -1,12 +1,11 @@
 #include "stages/relief/relief_stage.h"
 
 #include "fields/editing.h"
-#include "fit/fit_report.h"
+#include "make/pocket_proposal.h"
 #include "model/edit.h"
 #include "model/reshape.h"
 #include "relief/apply.h"
 #include "relief/relief.h"
-#include "session/job.h"
 #include "stages/relief/relief_fields.h"
 #include "stages/relief/relief_view.h"
 #include "store/rule_book.h"
@@ -168,7 +167,6 @@ void ReliefStage::fillMenu() {
 }
 
 void ReliefStage::advise(const QString& chosen) {
-    helpWays();
     const auto reports = session_.reports();
     if (!isOf(chosen, "pocket") || !reports || !reports->of<relief::ReliefReport>()) return;
     const std::string id = idOf(chosen);
@@ -202,7 +200,7 @@ void ReliefStage::advise(const QString& chosen) {
          });
     bool next = report->reason.empty() && !pocket->set_aside;
     for (const model::HoldState& hold : report->holds) {
-        const QString what = QLatin1String(model::word(hold.hold));
+        const QString what = q(describe::said(hold.hold));
         if (hold.signed_off) {
             QStringList changed;
             for (const std::string& c : hold.changed) changed << q(c);
@@ -220,94 +218,13 @@ void ReliefStage::advise(const QString& chosen) {
     }
 }
 
-std::shared_ptr<const study::Reports> ReliefStage::fresh() {
-    job_->stop();
-    const auto reports = session_.reports();
-    if (reports && reports->complete && reports->project == session_.project()) return reports;
-    emit session_.notice(tr("The gaps are still being measured: try again in a moment."), false);
-    return nullptr;
-}
+void ReliefStage::propose(const std::string& body) { lookFor("propose-pocket", {body}); }
 
 void ReliefStage::compareWays(const std::string& body) {
-    const auto reports = fresh();
+    const auto reports = session_.reports();
     if (!reports) return;
-    model::BodyRef mine;
     for (const model::BodyRef& ref : make::intrudersOf(*reports, {body}))
-        if (!ref.inVehicle() && mine.owner.empty()) mine = ref;
-    if (mine.owner.empty()) return;
-    const model::Body* first = model::findBody(*session_.project(), mine);
-    const model::Body* second = model::findBody(*session_.project(), {model::vehicle_owner, {body}});
-    ways_of_ = tr("%1 and %2").arg(q(first->name), q(second->name).toLower());
-    ways_.reset();
-    ways_for_ = session_.project();
-    job_->begin(
-        [reports, body, mine, shown = session_.shown()](const StopToken& stop, const Job::Progress&) {
-            study::Study study(store::defaultRuleBook());
-            study::RunOptions options;
-            options.shown = shown;
-            options.stop = stop;
-            return make::waysOut(study, *reports, store::defaultRuleBook(), mine, {model::vehicle_owner, {body}},
-                                 options);
-        },
-        [this](Result<make::ReliefWays> compared) {
-            if (ways_for_ != session_.project()) return; // something changed meanwhile
-            if (!compared) return emit session_.notice(q(compared.error().line()), true);
-            ways_ = std::make_shared<const make::ReliefWays>(std::move(compared.value()));
-            refreshAdvice();
-        });
-}
-
-/// The ways that were compared, each as a button that takes it.
-void ReliefStage::helpWays() {
-    if (!ways_ || ways_for_ != session_.project()) return;
-    const auto standing = [this](const make::StandingCount& s) {
-        QString out = tr("%1 gaps no-go, %2 close").arg(s.no_go).arg(s.close);
-        if (s.driveline) out += tr(", driveline %1").arg(QLatin1String(model::word(*s.driveline)));
-        return out;
-    };
-    remark(tr("%1, as it is: %2.").arg(ways_of_, standing(ways_->now)));
-    int n = 0;
-    for (const make::ReliefWay& way : ways_->ways) {
-        const QString name = QStringLiteral("way:%1").arg(n++);
-        if (!way.project) {
-            remark(tr("%1: %2.").arg(q(way.name), q(way.reason)));
-            continue;
-        }
-        QString text = tr("%1: %2").arg(q(way.name), standing(way.then));
-        if (!way.frees) text += tr(", this pair not yet free");
-        if (way.then.cost && ways_->now.cost && *way.then.cost != *ways_->now.cost)
-            text += tr(", %1 %2").arg(QString::number(std::abs(*way.then.cost - *ways_->now.cost), 'f', 0),
-                                      *way.then.cost > *ways_->now.cost ? tr("more") : tr("less"));
-        if (way.section_share) text += tr(", section %1").arg(percent(*way.section_share));
-        QStringList tip{text};
-        for (const std::string& came : way.against.came) tip << tr("comes: %1").arg(q(came));
-        for (const std::string& went : way.against.went) tip << tr("goes: %1").arg(q(went));
-        help(
-            name, text,
-            [this, project = way.project, its = q(way.name)] {
-                session_.change(tr("take a way out: %1").arg(its), *project);
-            },
-            tip.join(QLatin1Char('\n')));
-    }
-}
-
-void ReliefStage::propose(const std::string& body) {
-    const auto reports = fresh();
-    if (!reports) return;
-    job_->begin(
-        [reports, body](const StopToken& stop, const Job::Progress&) {
-            proximity::ColliderCache cache;
-            fit::GapMemo memo;
-            const model::BodyId id{body};
-            return make::proposedPocket(*reports, store::defaultRuleBook(), id, make::intrudersOf(*reports, id), cache,
-                                        memo, stop);
-        },
-        [this, asked = session_.project()](Result<make::PocketProposed> found) {
-            if (asked != session_.project()) return; // something changed meanwhile
-            if (!found) return emit session_.notice(q(found.error().line()), true);
-            want(QStringLiteral("pocket:") + q(found.value().pocket.id));
-            session_.change(tr("cut a pocket"), relief::withPocket(*session_.project(), book(), found.value().pocket));
-        });
+        if (!ref.inVehicle()) return lookFor("ways", {ref.text(), model::BodyRef{model::vehicle_owner, {body}}.text()});
 }
 
 QString ReliefStage::add(const QString& kind, model::Project& changed) {
@@ -381,3 +298,4 @@ Result<model::Project> ReliefStage::without(const QString& key, model::Project p
 } // namespace gabarit::app
 
 #include "moc_relief_stage.cpp"
+#include "model/describe.h"

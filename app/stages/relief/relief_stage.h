@@ -3,7 +3,6 @@
 #pragma once
 
 #include "kit/discipline_stage.h"
-#include "make/relief_ways.h"
 
 namespace gabarit::app {
 
@@ -11,7 +10,7 @@ class ReliefView;
 
 /// Items by key, as in relief_fields.h. Buttons "delete", "restore", "aside", "sign:STEP"; the menu of "new" offers
 /// "for:BODY" for each body that may be cut and has something in its way, "pocket", "tube", "plate", "hole", and
-/// "ways:BODY" for each body that something of the unit stands too near to; then "way:N" takes one.
+/// "ways:BODY" for each body that something of the unit stands too near to; then "answer:N" takes one.
 class ReliefStage : public DisciplineStage {
     Q_OBJECT
 public:
@@ -34,14 +33,8 @@ private:
     Result<model::Project> without(const QString& key, model::Project project) const override;
 
     void fillMenu();
-    void helpWays();
-    /// The reports when they are of the project as it is; else null, with a notice.
-    std::shared_ptr<const study::Reports> fresh();
 
     ReliefView* view_;
-    std::shared_ptr<const make::ReliefWays> ways_;
-    QString ways_of_;
-    std::shared_ptr<const model::Project> ways_for_;
 };
 
 } // namespace gabarit::app
