@@ -156,10 +156,13 @@ int lookFor(const Options& options, const make::Search& search) {
         if (card.takes) put(taken->words + "; written to " + to + "\n");
     }
     if (!options.json) put(found.value().text);
-    if (writes && !taken)
-        return complain(card.takes ? Error{found.value().none, options.file, "see what is said above"}
-                                   : Error{"there is no " + options.pick + " proposal", options.file,
-                                           "choose another --" + card.pick + ", or none"});
+    if (writes && !taken && !card.takes)
+        return complain(Error{"there is no " + options.pick + " proposal", options.file,
+                              "choose another --" + card.pick + ", or none"});
+    if (writes && !taken) {
+        tell(options.file + ": " + found.value().none);
+        return exit_not_go;
+    }
     return found.value().troubles.empty() ? exit_go : exit_not_go;
 }
 

@@ -140,7 +140,8 @@ public:
         if (choices->empty() && value.empty()) return; // nothing there to choose from
         const bool none_there = !choices->empty() && choices->front().first.isEmpty();
         if (none_there && *m.nothing) choices->front().second = tr(m.nothing);
-        if (!none_there && (!m.required || value.empty()))
+        const bool none_fits = !m.required && m.target != Target::Owner; // it is always somebody's
+        if (!none_there && (none_fits || value.empty()))
             choices->insert(choices->begin(), {QString(), *m.nothing ? tr(m.nothing) : tr("none")});
         const auto is_now = [&value](const auto& choice) { return choice.first == q(value); };
         if (std::none_of(choices->begin(), choices->end(), is_now)) choices->emplace_back(q(value), q(value));

@@ -47,7 +47,7 @@ public:
                 if ((mount.empty() || its.id == mount) && (which.empty() || which == mounts::word(side)))
                     one(its, side, !mount.empty() && !which.empty());
         Found out;
-        out.none = "No bracket could be made.";
+        out.none = troubles_.empty() ? "No mount has a bracket to make." : "No bracket could be made.";
         out.troubles = std::move(troubles_);
         if (count_ == 0) return out;
         Answer answer;

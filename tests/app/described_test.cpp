@@ -151,6 +151,7 @@ private slots:
         QVERIFY(!thing_.length_mm);
     }
     void aPointIsItsOwners() {
+        for (const auto& [id, words] : field("owner").choices) QVERIFY2(!id.isEmpty(), qPrintable(words));
         QVERIFY(field("owner").set_text(QStringLiteral("vehicle")));
         QCOMPARE(thing_.point, std::string("old"));
         QVERIFY(field("owner").set_text(QStringLiteral("unit")));
