@@ -70,6 +70,11 @@ int complain(const Error& error) {
     return exit_bad_input;
 }
 
+Error inFile(const Options& options, Error error) {
+    error.where = options.file + ", " + error.where;
+    return error;
+}
+
 Result<model::Project> load(const Options& options) {
     auto read = store::readProject(options.file, store::defaultRuleBook());
     if (!read) return read.error();
@@ -135,7 +140,7 @@ int lookFor(const Options& options, const make::Search& search) {
     const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
     const auto found =
         make::lookFor(search, {study, reports}, store::defaultRuleBook(), options.about, run.shown, run.stop);
-    if (!found) return complain(found.error());
+    if (!found) return complain(inFile(options, found.error()));
     for (const Error& trouble : found.value().troubles) tell(trouble.line());
     const discipline::Answer* taken = nullptr;
     for (const discipline::Answer& answer : found.value().answers)
@@ -203,12 +208,8 @@ int doDeed(const Options& options, const discipline::Deed& deed) {
     if (!project) return complain(project.error());
     const model::RuleBook book = model::applied(store::defaultRuleBook(), project.value().rules);
     const auto changed = deed.act({project.value(), book, options.item});
-    const auto inFile = [&options](Error error) {
-        error.where = options.file + ", " + error.where;
-        return complain(error);
-    };
-    if (!changed) return inFile(changed.error());
-    for (const Error& error : model::validate(changed.value(), book)) return inFile(error);
+    if (!changed) return complain(inFile(options, changed.error()));
+    for (const Error& error : model::validate(changed.value(), book)) return complain(inFile(options, error));
     const auto written = store::writeProject(options.out.empty() ? options.file : options.out, changed.value());
     return written ? exit_go : complain(written.error());
 }
