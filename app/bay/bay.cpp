@@ -9,6 +9,7 @@
 namespace gabarit::app {
 namespace {
 constexpr double air_round_donor_mm = 140; // what stands next to it is what it will touch
+constexpr int least_drawing_px = 200;      // on a small screen it is scrolled to, not squeezed
 constexpr double gap_scale = 0.9;          // px per mm at which a 10 mm gap can be seen
 } // namespace
 
@@ -23,6 +24,7 @@ Bay::Bay(Session& session, Lookout& lookout, QWidget* parent, bool survey)
     grid_->addWidget(view(Elevation::Plan), 1, 0);
     grid_->setColumnStretch(0, 67);
     grid_->setColumnStretch(1, 33);
+    for (const int row : {0, 1}) grid_->setRowMinimumHeight(row, least_drawing_px);
     grid_->setRowStretch(0, 56);
     grid_->setRowStretch(1, 44);
     connect(&session_, &Session::projectReplaced, this, [this] { lookout_.wantFit(true); });

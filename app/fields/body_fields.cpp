@@ -245,18 +245,11 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
         shapeFields(out, edit, *body);
 
     for (Field& field : its) out.push_back(std::move(field));
-    fieldNamed(out, QStringLiteral("accuracy_mm")).set_value = whole.set([](model::Body& b, const Known& v) {
-        b.accuracy_mm = v;
-        for (model::Reading& reading : b.tape.readings) reading.accuracy_mm = v;
-    });
+    fieldNamed(out, QStringLiteral("accuracy_mm")).set_value = trueToReadings(whole);
     // How it was measured stands before what may be done with it.
     const auto before =
         std::find_if(out.begin(), out.end(), [](const Field& f) { return f.name == QLatin1String("standing"); }) - 1;
-    std::vector<Field> measured =
-        provenanceFields(session, body->measured, whole.set([](model::Body& b, const model::Provenance& v) {
-            b.measured = v;
-            for (model::Reading& r : b.tape.readings) r.measured.method = v.method;
-        }));
+    std::vector<Field> measured = measuredWithReadings(whole, *body);
     out.insert(before, std::make_move_iterator(measured.begin()), std::make_move_iterator(measured.end()));
     const auto flag = [&](const char* name, const QString& label, bool model::May::*member) {
         return fields::flag(QString::fromLatin1(name), label, body->may.*member,

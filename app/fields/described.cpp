@@ -32,7 +32,9 @@ std::optional<Dimension> dimensionOf(const Member& m) {
 /// With the unit where the field has none of its own.
 QString labelOf(const Member& m) {
     const std::string unit = dimensionOf(m) ? std::string() : describe::unitOf(m.key);
-    return unit.empty() ? tr(m.label) : tr("%1, %2").arg(tr(m.label), q(unit));
+    if (unit.empty()) return tr(m.label);
+    const QString joined = QStringLiteral("\u2060/\u2060"); // "N/mm" is not broken at its stroke
+    return tr("%1, %2").arg(tr(m.label), q(unit).replace(QLatin1Char('/'), joined));
 }
 
 /// What is said of it to one who writes a file is not for one who fills a form in.

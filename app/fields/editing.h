@@ -69,4 +69,14 @@ private:
     std::function<void(model::Project&)> also_;
 };
 
+/// Of the thing of this id in a list of a section ("mounts").
+template <class Section, class T>
+Editing<T> editingOf(Session& session, std::optional<Section> model::Project::*section, std::vector<T> Section::*list,
+                     const std::string& id, const QString& what) {
+    return Editing<T>(
+        session,
+        [section, list, id](model::Project& p) { return p.*section ? byId((*(p.*section)).*list, id) : nullptr; },
+        what);
+}
+
 } // namespace gabarit::app

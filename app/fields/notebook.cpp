@@ -128,9 +128,7 @@ std::vector<Field> areaFields(Session& session, const QString& key) {
     std::vector<Field> out;
     describedFields(out, edit, mark);
     fieldNamed(out, QStringLiteral("state")).set_text = [set = edit.set([](A& a, const std::string& v) {
-        const auto& states = model::words(model::AreaState{});
-        for (std::size_t i = 0; i < states.size(); ++i)
-            if (v == states[i].file) a.state = static_cast<model::AreaState>(i);
+        putMember([&a](describe::Visitor& its) { model::describe(its, a); }, "state", v);
         if (a.state != model::AreaState::Open && a.date.empty())
             a.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
     })](const QString& v) { return set(v.toStdString()); };

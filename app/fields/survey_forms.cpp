@@ -64,15 +64,6 @@ std::vector<std::string> keysOf(const Items& items) {
     return keys;
 }
 
-/// Both change together, as one step: what is bound to readings is as true as they are.
-template <class T>
-void readAsTrueAs(std::vector<Field>& out, const Editing<T>& edit) {
-    fieldNamed(out, QStringLiteral("accuracy_mm")).set_value = edit.set([](T& item, const Known& v) {
-        item.accuracy_mm = v;
-        for (model::Reading& reading : item.tape.readings) reading.accuracy_mm = v;
-    });
-}
-
 } // namespace
 
 std::vector<Field> provenanceFields(Session& session, const model::Provenance& measured,
@@ -141,17 +132,13 @@ std::vector<Field> pointFields(Session& session, const std::string& owner, const
     std::vector<Field> out;
     describedFields(out, edit, *point, {}, owner);
     chosenFrom(out, QStringLiteral("role"), roles(point->role));
-    readAsTrueAs(out, edit);
+    fieldNamed(out, QStringLiteral("accuracy_mm")).set_value = trueToReadings(edit);
     if (point->tape.bound()) {
         std::vector<Field> tape = tapeFields(session, owner, point->id.text, true);
         for (auto field = tape.rbegin(); field != tape.rend(); ++field)
             putAfter(out, QStringLiteral("accuracy_mm"), std::move(*field));
     }
-    for (Field& field : provenanceFields(session, point->measured, edit.set([](P&p, const model::Provenance&v) {
-             p.measured = v;
-             for (auto& r : p.tape.readings) r.measured.method = v.method;
-         })))
-        out.push_back(std::move(field));
+    for (Field& field : measuredWithReadings(edit, *point)) out.push_back(std::move(field));
     return out;
 }
 

@@ -1,7 +1,7 @@
 // The fields of everything a project is made of: bodies, points, masses, serviced bolts, joined pairs, choices.
 #pragma once
 
-#include "forms/entry_form.h"
+#include "fields/editing.h"
 #include "model/project.h"
 
 namespace gabarit::app {
@@ -68,6 +68,21 @@ struct ReadingPlace {
 };
 std::optional<ReadingPlace> readingPlace(const QString& key);
 QString readingKey(const ReadingPlace& place);
+/// Of a body or point that may be bound to readings: those are as true, and as measured, as it is.
+template <class T>
+std::function<bool(std::optional<double>)> trueToReadings(const Editing<T>& edit) {
+    return edit.set([](T& item, const std::optional<double>& mm) {
+        item.accuracy_mm = mm;
+        for (model::Reading& reading : item.tape.readings) reading.accuracy_mm = mm;
+    });
+}
+template <class T>
+std::vector<Field> measuredWithReadings(const Editing<T>& edit, const T& item) {
+    return provenanceFields(edit.session(), item.measured, edit.set([](T& its, const model::Provenance& measured) {
+        its.measured = measured;
+        for (model::Reading& reading : its.tape.readings) reading.measured.method = measured.method;
+    }));
+}
 std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref);
 
 /// The project with another entry of this kind; `key` receives what it is known by.

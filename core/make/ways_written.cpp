@@ -68,7 +68,8 @@ std::string words(const ReliefWay& way, const StandingCount& now) {
 } // namespace
 
 std::string standingWords(const StandingCount& s) {
-    std::string out = std::to_string(s.no_go) + " gaps no-go, " + std::to_string(s.close) + " close";
+    std::string out = std::to_string(s.no_go) + (s.no_go == 1 ? " gap no-go, " : " gaps no-go, ") +
+                      std::to_string(s.close) + " close";
     if (s.driveline) out += std::string(", driveline ") + model::word(*s.driveline);
     return out;
 }

@@ -82,6 +82,13 @@ private slots:
         for (const auto& its : sizes) QCOMPARE(its.size(), std::size_t(1));
     }
 
+    /// On a small screen the page is scrolled; the drawings are not squeezed.
+    void aSmallScreenKeepsTheDrawingsHigh() {
+        window_->resize(853, 533);
+        QCoreApplication::processEvents();
+        for (const ElevationView* view : place()->findChildren<ElevationView*>()) QVERIFY(view->height() >= 200);
+    }
+
     /// From the opened demo to no overlap but the crossmember's, by the list's own advice, in under fifteen keys.
     void theListsAdviceByKeyboard() {
         settle();

@@ -10,13 +10,6 @@ namespace {
 
 using model::Driveline;
 
-template <class T>
-Editing<T> editingOf(Session& session, std::vector<T> Driveline::*list, const std::string& id, const QString& name) {
-    return Editing<T>(
-        session, [list, id](model::Project& p) { return p.driveline ? byId((*p.driveline).*list, id) : nullptr; },
-        name);
-}
-
 /// The motion it goes with, or the way it is given here.
 Field goesWith(const Editing<model::EndPath>& edit, const model::EndPath& path) {
     const model::Project& project = *edit.session().project();
@@ -121,7 +114,7 @@ Field jointCount(const Editing<model::ShaftLine>& edit, const model::ShaftLine& 
 }
 
 void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLine& line) {
-    const auto edit = editingOf(session, &Driveline::lines, line.id, q(line.name));
+    const auto edit = editingOf(session, &model::Project::driveline, &Driveline::lines, line.id, q(line.name));
     describedFields(out, edit, line);
     if (!line.half_shaft) {
         const Editing<Driveline> whole(
@@ -152,7 +145,8 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
 }
 
 void couplingFields(std::vector<Field>& out, Session& session, const model::CouplingCheck& coupling) {
-    const auto edit = editingOf(session, &Driveline::couplings, coupling.id, q(coupling.name));
+    const auto edit =
+        editingOf(session, &model::Project::driveline, &Driveline::couplings, coupling.id, q(coupling.name));
     describedFields(out, edit, coupling);
     if (coupling.tries.empty()) return;
     out.push_back(fields::heading(tr("The last try")));
@@ -211,7 +205,9 @@ constexpr SideField side_fields[] = {{model::InterfaceKind::Spline, "count", "Te
                                      {model::InterfaceKind::Bore, "diameter_mm", "Diameter"}};
 
 void interfaceFields(std::vector<Field>& out, Session& session, const model::Interface& interface) {
-    describedFields(out, editingOf(session, &Driveline::interfaces, interface.id, q(interface.name)), interface);
+    describedFields(
+        out, editingOf(session, &model::Project::driveline, &Driveline::interfaces, interface.id, q(interface.name)),
+        interface);
     for (const char* side : {"a_", "b_"})
         for (const char* key : {"count", "diameter_mm", "pilot_mm", "bolt_mm", "span_mm", "length_mm"}) {
             const QString name = QLatin1String(side) + QLatin1String(key);
@@ -226,7 +222,9 @@ void interfaceFields(std::vector<Field>& out, Session& session, const model::Int
 }
 
 void readingFields(std::vector<Field>& out, Session& session, const model::AngleReading& reading) {
-    describedFields(out, editingOf(session, &Driveline::readings, reading.id, tr("a reading")), reading);
+    describedFields(out,
+                    editingOf(session, &model::Project::driveline, &Driveline::readings, reading.id, tr("a reading")),
+                    reading);
 }
 
 void bellFields(std::vector<Field>& out, Session& session, const model::BellStack& bell) {

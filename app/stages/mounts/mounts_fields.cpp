@@ -10,12 +10,6 @@ namespace {
 
 using model::Mounts;
 
-template <class T>
-Editing<T> editingOf(Session& session, std::vector<T> Mounts::*list, const std::string& id, const std::string& name) {
-    return Editing<T>(
-        session, [list, id](model::Project& p) { return p.mounts ? byId((*p.mounts).*list, id) : nullptr; }, q(name));
-}
-
 /// The rubber's axis as a protractor tells it. Both empty: as its stand points.
 std::vector<Field> leanFields(const Editing<model::Mount>& edit, const Session& session, const model::Mount& mount) {
     std::vector<Field> out;
@@ -41,7 +35,7 @@ std::vector<Field> leanFields(const Editing<model::Mount>& edit, const Session& 
 }
 
 void mountFields(std::vector<Field>& out, Session& session, const model::Mount& mount) {
-    const auto edit = editingOf(session, &Mounts::mounts, mount.id, mount.name);
+    const auto edit = editingOf(session, &model::Project::mounts, &Mounts::mounts, mount.id, q(mount.name));
     describedFields(out, edit, mount);
     std::vector<Field> lean = leanFields(edit, session, mount);
     for (auto field = lean.rbegin(); field != lean.rend(); ++field)
@@ -66,7 +60,7 @@ void mountFields(std::vector<Field>& out, Session& session, const model::Mount& 
 /// What a list holds that has nothing to add to its description.
 template <class T>
 void plainFields(std::vector<Field>& out, Session& session, std::vector<T> Mounts::*list, const T& item) {
-    describedFields(out, editingOf(session, list, item.id, item.name), item);
+    describedFields(out, editingOf(session, &model::Project::mounts, list, item.id, q(item.name)), item);
 }
 
 void crossmemberFields(std::vector<Field>& out, Session& session, const model::Crossmember& c) {
@@ -79,7 +73,7 @@ void crossmemberFields(std::vector<Field>& out, Session& session, const model::C
 }
 
 void frameFields(std::vector<Field>& out, Session& session, const model::SeatFrame& f) {
-    const auto edit = editingOf(session, &Mounts::frames, f.id, f.name);
+    const auto edit = editingOf(session, &model::Project::mounts, &Mounts::frames, f.id, q(f.name));
     std::vector<Field> own;
     describedFields(own, edit, f);
     out.push_back(std::move(own.front())); // its name

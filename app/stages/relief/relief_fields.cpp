@@ -10,12 +10,6 @@ namespace {
 
 using model::Relief;
 
-template <class T>
-Editing<T> editingOf(Session& session, std::vector<T> Relief::*list, const std::string& id, const std::string& name) {
-    return Editing<T>(
-        session, [list, id](model::Project& p) { return p.relief ? byId((*p.relief).*list, id) : nullptr; }, q(name));
-}
-
 Choices facesOf(const model::Project& project) {
     Choices out{{QString(), tr("its own holes only")}};
     if (project.mounts)
@@ -40,10 +34,11 @@ Choices facesOf(const model::Project& project) {
 void pocketFields(std::vector<Field>& out, Session& session, const model::Pocket& pocket) {
     // What its plates weigh follows.
     const auto edit =
-        editingOf(session, &Relief::pockets, pocket.id, pocket.name).also([id = pocket.id](model::Project& p) {
-            const model::Pocket* its = byId(p.relief->pockets, id);
-            p = relief::withPocket(p, model::applied(store::defaultRuleBook(), p.rules), model::Pocket(*its));
-        });
+        editingOf(session, &model::Project::relief, &Relief::pockets, pocket.id, q(pocket.name))
+            .also([id = pocket.id](model::Project& p) {
+                const model::Pocket* its = byId(p.relief->pockets, id);
+                p = relief::withPocket(p, model::applied(store::defaultRuleBook(), p.rules), model::Pocket(*its));
+            });
     describedFields(out, edit, pocket);
     const model::Body* body = model::findBody(*session.project(), {model::vehicle_owner, pocket.body});
     if (!body || !shape::isSheet(body->shape)) return;
@@ -54,7 +49,7 @@ void pocketFields(std::vector<Field>& out, Session& session, const model::Pocket
 }
 
 void plateFields(std::vector<Field>& out, Session& session, const model::PatternPlate& plate) {
-    describedFields(out, editingOf(session, &Relief::plates, plate.id, plate.name), plate);
+    describedFields(out, editingOf(session, &model::Project::relief, &Relief::plates, plate.id, q(plate.name)), plate);
     for (const char* end : {"from", "to"})
         if (hasField(out, QLatin1String(end))) chosenFrom(out, QLatin1String(end), facesOf(*session.project()));
 }
@@ -70,12 +65,12 @@ std::vector<Field> reliefFields(Session& session, const QString& key) {
         if (const auto* pocket = byId(relief.pockets, id)) pocketFields(out, session, *pocket);
     } else if (key.startsWith(QLatin1String("tube:"))) {
         if (const auto* tube = byId(relief.tubes, id))
-            describedFields(out, editingOf(session, &Relief::tubes, id, tube->name), *tube);
+            describedFields(out, editingOf(session, &model::Project::relief, &Relief::tubes, id, q(tube->name)), *tube);
     } else if (key.startsWith(QLatin1String("plate:"))) {
         if (const auto* plate = byId(relief.plates, id)) plateFields(out, session, *plate);
     } else if (key.startsWith(QLatin1String("hole:"))) {
         if (const auto* hole = byId(relief.holes, id))
-            describedFields(out, editingOf(session, &Relief::holes, id, hole->name), *hole);
+            describedFields(out, editingOf(session, &model::Project::relief, &Relief::holes, id, q(hole->name)), *hole);
     }
     return out;
 }
