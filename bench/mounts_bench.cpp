@@ -1,5 +1,6 @@
 // The mounts' report: loads, equilibria with stops, modes.
 #include "make/bracket_route.h"
+#include "mounts/section/mounts.h"
 #include "mounts/tune.h"
 #include "placed/scene.h"
 #include "store/project_file.h"
@@ -51,7 +52,7 @@ void bracketsRouted(benchmark::State& state) {
     for (auto _ : state) {
         proximity::ColliderCache cache;
         const placed::Scene scene = placed::makeScene(project, cache);
-        for (const model::Mount& mount : project.mounts->mounts)
+        for (const model::Mount& mount : project.sections.get<model::Mounts>()->mounts)
             for (const mounts::Which which : {mounts::Which::Bracket, mounts::Which::Tower})
                 if (const model::Bracket* its = mounts::bracketOf(mount, which)) {
                     const auto made =

@@ -3,6 +3,7 @@
 #include "make/pocket_proposal.h"
 #include "print/template_sheets.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 
@@ -29,7 +30,7 @@ model::Project tarn(std::size_t placement) {
 void pocketProposed(benchmark::State& state) {
     const auto placement = static_cast<std::size_t>(state.range(0));
     model::Project project = tarn(placement);
-    project.relief.reset();
+    project.sections.drop<model::Relief>();
     study::Study study(store::defaultRuleBook());
     const study::Reports reports = study.run(std::make_shared<const model::Project>(project), {});
     const model::BodyId body{placement == 0 ? "front-crossmember" : "front-crossmember-let-in"};

@@ -5,6 +5,7 @@
 #include "discipline/check_words.h"
 #include "make/cut_list.h"
 #include "model/describe.h"
+#include "model/holds.h"
 #include "relief/relief.h"
 #include "store/rule_book.h"
 

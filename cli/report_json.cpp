@@ -210,7 +210,7 @@ Json measuredJson(const study::Reports& reports) {
                  {"accuracy_mm", number(line.accuracy_mm)},
                  {"agreement", words[static_cast<int>(line.agreement)]},
                  {"out_of_date", line.out_of_date},
-                 {"mark_now", model::gapMark(*reports.project, gap.a, gap.b)},
+                 {"mark_now", fit::gapMark(*reports.project, gap.a, gap.b)},
                  {"limit_mm", number(line.limit_mm)},
                  {"margin_mm", number(line.margin_mm)},
                  {"verdict", line.verdict ? Json(model::word(*line.verdict)) : Json(nullptr)}};

@@ -43,22 +43,25 @@ function(gabarit_stage)
   set_property(GLOBAL APPEND PROPERTY gabarit_stages ${name})
 endfunction()
 
-# gabarit_discipline(NAME clutch SOURCES … USES … [SECTION section.cpp …] [RULES file]): a room that has a discipline,
-# `gabarit::clutch::discipline()` (core/discipline/discipline.h). SECTION: what describes the section of the project that
-# is its own, `gabarit::clutch::section()` (core/model/sections.h), a target that sees the model alone. RULES: its table of
-# limits, data/rules/NAME.json unless it is said. core/disciplines, core/sections and core/store gather them all.
+# gabarit_section(NAME clutch/section SOURCES clutch.cpp): a room that describes a section of the project,
+# `gabarit::clutch::section()` (core/model/sections.h), and sees the model alone. What other rooms read of a discipline is
+# this, never the discipline. core/sections gathers them all.
+function(gabarit_section)
+  gabarit_room(${ARGN} USES model)
+  cmake_parse_arguments(ROOM "" "NAME" "" ${ARGN})
+  string(REGEX REPLACE "/.*" "" name "${ROOM_NAME}")
+  gabarit_room_target(target ${ROOM_NAME})
+  set_property(GLOBAL APPEND PROPERTY gabarit_sections ${name})
+  set_property(GLOBAL APPEND PROPERTY gabarit_section_rooms ${target})
+endfunction()
+
+# gabarit_discipline(NAME clutch SOURCES … USES … [RULES file]): a room that has a discipline,
+# `gabarit::clutch::discipline()` (core/discipline/discipline.h). RULES: its table of limits, data/rules/NAME.json unless
+# it is said. core/disciplines and core/store gather them all.
 function(gabarit_discipline)
-  cmake_parse_arguments(ROOM "" "NAME;RULES" "SECTION;SOURCES;USES;PRIVATE_LIBS;PUBLIC_LIBS" ${ARGN})
+  cmake_parse_arguments(ROOM "" "NAME;RULES" "SOURCES;USES;PRIVATE_LIBS;PUBLIC_LIBS" ${ARGN})
   gabarit_room(NAME ${ROOM_NAME} SOURCES ${ROOM_SOURCES} USES ${ROOM_USES} PRIVATE_LIBS ${ROOM_PRIVATE_LIBS} PUBLIC_LIBS ${ROOM_PUBLIC_LIBS})
   set_property(GLOBAL APPEND PROPERTY gabarit_disciplines ${ROOM_NAME})
-  if(ROOM_SECTION)
-    add_library(gabarit_${ROOM_NAME}_section STATIC ${ROOM_SECTION})
-    target_include_directories(gabarit_${ROOM_NAME}_section PUBLIC "${CMAKE_BINARY_DIR}/rooms/gabarit_${ROOM_NAME}")
-    target_link_libraries(gabarit_${ROOM_NAME}_section PUBLIC gabarit_model PRIVATE gabarit_settings)
-    gabarit_grouped(gabarit_${ROOM_NAME}_section 6)
-    gabarit_tidy(gabarit_${ROOM_NAME}_section)
-    set_property(GLOBAL APPEND PROPERTY gabarit_sections ${ROOM_NAME})
-  endif()
   if(NOT ROOM_RULES)
     get_filename_component(ROOM_RULES "${CMAKE_CURRENT_SOURCE_DIR}/../../data/rules/${ROOM_NAME}.json" ABSOLUTE)
   endif()

@@ -1,8 +1,10 @@
 #include "print/driveline_sheet.h"
 
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
 #include "driveline/words.h"
 #include "gearing/gearing.h"
+#include "gearing/section/gearing.h"
 #include "gearing/words.h"
 #include "print/mating_pictures.h"
 #include "print/paper_sheet.h"
@@ -69,7 +71,7 @@ private:
     void couplingPage(const driveline::CouplingReport& coupling) {
         begin(words(coupling.name), coupling.verdict);
         font(9);
-        for (const model::CouplingCheck& check : reports_.project->driveline->couplings) {
+        for (const model::CouplingCheck& check : reports_.project->sections.get<model::Driveline>()->couplings) {
             if (check.id != coupling.id || check.tries.empty()) continue;
             paintDial(painter_, QRectF(margin, y_, width - 2 * margin, 380), coupling.tries.back(), check.tries.back(),
                       paper, options_.shown);
@@ -97,10 +99,9 @@ private:
             say(text, i.verdict == model::Verdict::Go ? paper.ink : paper.trouble);
         }
         y_ += 8;
-        if (reports_.project->driveline && reports_.project->driveline->bell) {
+        if (const auto* driveline = reports_.project->sections.get<model::Driveline>(); driveline && driveline->bell) {
             constexpr double high = 300;
-            paintStack(painter_, QRectF(margin, y_, width - 2 * margin, high), *reports_.project->driveline->bell,
-                       paper, options_.shown);
+            paintStack(painter_, QRectF(margin, y_, width - 2 * margin, high), *driveline->bell, paper, options_.shown);
             y_ += high + 10;
         }
         checks(reports_.of<driveline::DrivelineReport>()->bell);
@@ -120,8 +121,8 @@ private:
         const gearing::GearingReport& g = *reports_.of<gearing::GearingReport>();
         begin(QStringLiteral("Gearing"), g.verdict);
         font(9);
-        paintGearing(painter_, QRectF(margin, y_, width - 2 * margin, 360), g, *reports_.project->gearing, paper,
-                     options_.shown);
+        paintGearing(painter_, QRectF(margin, y_, width - 2 * margin, 360), g,
+                     *reports_.project->sections.get<model::Gearing>(), paper, options_.shown);
         y_ += 370;
         const auto speed = [&](const std::optional<double>& kmh, int decimals) {
             return kmh ? words(quantity::speedText(*kmh, options_.shown, decimals)) : QStringLiteral("–");

@@ -1,6 +1,7 @@
 // Drawings of what must go together: the stack in the bellhousing, and the two sides of an interface.
 #pragma once
 
+#include "driveline/section/driveline.h"
 #include "print/shaft_pictures.h"
 
 namespace gabarit::print {

@@ -3,6 +3,7 @@
 #include "discipline/check_words.h"
 #include "model/owner_place.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "print/paths.h"
 #include "print/words.h"
 
@@ -54,8 +55,8 @@ std::vector<const placed::PlacedBody*> drawingOrder(const placed::Scene& scene, 
 std::vector<MountOutline> mountOutlines(const study::Reports& reports, shape::Elevation elevation) {
     const shape::Viewpoint view = shape::viewpoint(elevation);
     std::set<std::string> own;
-    if (reports.project->mounts)
-        for (const model::Mount& mount : reports.project->mounts->mounts)
+    if (const auto* mounts = reports.project->sections.get<model::Mounts>())
+        for (const model::Mount& mount : mounts->mounts)
             for (const mounts::Which which : {mounts::Which::Bracket, mounts::Which::Tower})
                 if (const model::Bracket* bracket = mounts::bracketOf(mount, which))
                     for (const std::string& id : bracket->bodies)
@@ -94,11 +95,12 @@ mounts::Move modeMove(const mounts::MountsReport& report, const mounts::Mode& mo
 
 std::vector<MountSpot> mountSpots(const model::Project& project, const std::string& chosen) {
     std::vector<MountSpot> out;
-    if (!project.mounts) return out;
-    for (const model::HoleRow& row : project.mounts->rows)
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return out;
+    for (const model::HoleRow& row : mounts->rows)
         for (int i = 0; i < static_cast<int>(row.count); ++i)
             out.push_back({row.at_mm + row.step_mm * i, false, chosen == "row:" + row.id});
-    for (const model::OldSeat& seat : project.mounts->seats)
+    for (const model::OldSeat& seat : mounts->seats)
         if (const auto place = model::ownerPlace(project, seat.face.owner, seat.face.point, seat.face.at_mm, ""))
             out.push_back({place.value().vehicle_mm(), true, chosen == "seat:" + seat.id});
     return out;

@@ -3,6 +3,7 @@
 #include "placed/scene.h"
 #include "print/paths.h"
 #include "print/words.h"
+#include "relief/section/relief.h"
 #include "shape/outline.h"
 
 #include <QFontMetricsF>
@@ -82,7 +83,7 @@ PocketPicture pocketPicture(const study::Reports& reports, const relief::PocketR
     PocketPicture out;
     if (!report.made) return out;
     const model::Pocket* pocket = nullptr;
-    for (const model::Pocket& p : reports.project->relief->pockets)
+    for (const model::Pocket& p : reports.project->sections.get<model::Relief>()->pockets)
         if (p.id == report.id) pocket = &p;
     const model::Body* body =
         pocket ? model::findBody(*reports.project, {model::vehicle_owner, pocket->body}) : nullptr;

@@ -4,6 +4,7 @@
 
 #include "print/shaft_pictures.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 
 #include <QPainterPath>
 #include <QTransform>

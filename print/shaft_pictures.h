@@ -3,7 +3,9 @@
 #pragma once
 
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
 #include "gearing/gearing.h"
+#include "gearing/section/gearing.h"
 #include "study/study.h"
 
 #include <QColor>

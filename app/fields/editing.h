@@ -71,11 +71,13 @@ private:
 
 /// Of the thing of this id in a list of a section ("mounts").
 template <class Section, class T>
-Editing<T> editingOf(Session& session, std::optional<Section> model::Project::*section, std::vector<T> Section::*list,
-                     const std::string& id, const QString& what) {
+Editing<T> editingOf(Session& session, std::vector<T> Section::*list, const std::string& id, const QString& what) {
     return Editing<T>(
         session,
-        [section, list, id](model::Project& p) { return p.*section ? byId((*(p.*section)).*list, id) : nullptr; },
+        [list, id](model::Project& p) {
+            auto* its = p.sections.own<Section>();
+            return its ? byId(its->*list, id) : nullptr;
+        },
         what);
 }
 

@@ -6,6 +6,7 @@
 #include "forms/text.h"
 #include "model/edit.h"
 #include "model/tape.h"
+#include "parts/parts.h"
 #include "session/session.h"
 #include "store/rule_book.h"
 #include "survey/survey.h"
@@ -380,8 +381,8 @@ model::Project withoutNotebookEntry(const model::Project& original, const std::s
         if (kind == SurveyKind::Outgoing) dropId(project.vehicle->outgoing, id);
         if (kind == SurveyKind::Rooms) {
             dropId(project.vehicle->free_volumes, id);
-            if (project.parts)
-                for (model::Part& part : *project.parts)
+            if (auto* parts = project.sections.own<model::Parts>())
+                for (model::Part& part : *parts)
                     if (part.home == id) part.home.clear();
         }
     }

@@ -2,6 +2,7 @@
 
 #include "fields/described.h"
 #include "fit/fit_report.h"
+#include "parts/parts.h"
 
 #include <algorithm>
 
@@ -11,26 +12,26 @@ namespace {
 using model::Part;
 
 Part* findPart(model::Project& project, const model::PartId& id) {
-    if (!project.parts) return nullptr;
-    const auto at =
-        std::find_if(project.parts->begin(), project.parts->end(), [&](const Part& p) { return p.id == id; });
-    return at == project.parts->end() ? nullptr : &*at;
+    auto* parts = project.sections.own<model::Parts>();
+    if (!parts) return nullptr;
+    const auto at = std::find_if(parts->begin(), parts->end(), [&](const Part& p) { return p.id == id; });
+    return at == parts->end() ? nullptr : &*at;
 }
 
 /// By its name, whatever its letters' case, or its id; null when there is none.
 const Part* partCalled(const model::Project& project, const QString& name) {
-    for (const Part& part : *project.parts)
+    for (const Part& part : model::partsOf(project))
         if (q(part.name).compare(name, Qt::CaseInsensitive) == 0 || q(part.id.text) == name) return &part;
     return nullptr;
 }
 
 /// "isolators, brackets": the names of what it needs, and back.
 std::string namesOf(const model::Project& project, const std::vector<model::PartId>& ids) {
+    const model::Parts& parts = model::partsOf(project);
     std::string names;
     for (const model::PartId& id : ids) {
-        const auto at =
-            std::find_if(project.parts->begin(), project.parts->end(), [&](const Part& p) { return p.id == id; });
-        names += (names.empty() ? "" : ", ") + (at == project.parts->end() ? id.text : at->name);
+        const auto at = std::find_if(parts.begin(), parts.end(), [&](const Part& p) { return p.id == id; });
+        names += (names.empty() ? "" : ", ") + (at == parts.end() ? id.text : at->name);
     }
     return names;
 }

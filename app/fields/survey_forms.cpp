@@ -10,6 +10,7 @@
 #include "model/tape.h"
 #include "session/session.h"
 #include "store/bundle.h"
+#include "weights/section/weights.h"
 
 #include <QFileDialog>
 
@@ -24,7 +25,10 @@ using quantity::Dimension;
 /// What an owner has, whichever owner it is. Null where it has no such thing.
 /// The vehicle's masses are its loads.
 std::vector<model::Mass>* massesOf(model::Project& project, const std::string& owner) {
-    if (owner == model::vehicle_owner) return project.weights ? &project.weights->loads : nullptr;
+    if (owner == model::vehicle_owner) {
+        auto* weights = project.sections.own<model::Weights>();
+        return weights ? &weights->loads : nullptr;
+    }
     model::Donor* donor = model::findDonor(project, model::DonorId{owner});
     return donor ? &donor->masses : nullptr;
 }
@@ -427,7 +431,7 @@ Result<model::Project> withEntry(const model::Project& original, const std::stri
         return project;
     }
     case SurveyKind::Masses: {
-        if (owner == model::vehicle_owner && !project.weights) project.weights.emplace();
+        if (owner == model::vehicle_owner) project.sections.edit<model::Weights>();
         auto* masses = massesOf(project, owner);
         if (!masses) break;
         model::Mass mass;

@@ -92,6 +92,7 @@ public:
     bool required = false;
     bool filled = false; ///< a text that may not be empty
     bool is_id = false;  ///< unique in its list, without a slash
+    Target known = Target::None; ///< of an id: what a text names that is this
     bool lines = false;  ///< a text of several lines
     std::optional<double> low, high;
     bool above = false; ///< `low` itself is refused
@@ -130,7 +131,7 @@ public:
     Member& order(int place) { return at = place, *this; }
     Member& must() { return required = true, *this; }
     Member& notEmpty() { return filled = true, *this; }
-    Member& id() { return is_id = filled = required = true, *this; }
+    Member& id(Target known_as = Target::None) { return known = known_as, is_id = filled = required = true, *this; }
     Member& note() { return lines = true, *this; }
     Member& within(double from_, double to) { return low = from_, high = to, *this; }
     Member& over(double from_, double to) { return within(from_, to), above = true, *this; }

@@ -53,12 +53,6 @@ constexpr Section shared[] = {
     {"joined", [](const Project& from, Project& to) { to.joined = from.joined; }},
     {"measured", [](const Project& from, Project& to) { to.measured = from.measured; }},
     {"conditions", [](const Project& from, Project& to) { to.conditions = from.conditions; }},
-    {"parts", [](const Project& from, Project& to) { to.parts = from.parts; }},
-    {"weights", [](const Project& from, Project& to) { to.weights = from.weights; }},
-    {"driveline", [](const Project& from, Project& to) { to.driveline = from.driveline; }},
-    {"gearing", [](const Project& from, Project& to) { to.gearing = from.gearing; }},
-    {"mounts", [](const Project& from, Project& to) { to.mounts = from.mounts; }},
-    {"relief", [](const Project& from, Project& to) { to.relief = from.relief; }},
     {"unknown", [](const Project& from, Project& to) { to.extras = from.extras; }},
 };
 

@@ -10,8 +10,8 @@
 namespace gabarit::discipline {
 
 /// "vehicle", "donors", "placement" (the active one without where it hangs), "pose" (where it hangs), "joined",
-/// "measured", "conditions", "parts", "weights", "driveline", "gearing", "mounts", "relief", "unknown" (what this
-/// version does not know); then those that are a discipline's own (core/sections), such as "money".
+/// "measured", "conditions", "unknown" (what this version does not know); then those that the disciplines bring
+/// (core/sections), such as "mounts".
 const std::vector<std::string>& sectionNames();
 
 /// A project that holds these sections of another and nothing else; what is chosen of the rules always.

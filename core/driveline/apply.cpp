@@ -1,5 +1,6 @@
 #include "driveline/apply.h"
 
+#include "driveline/section/driveline.h"
 #include "model/placement.h"
 
 #include <algorithm>
@@ -13,8 +14,8 @@ constexpr double settled_deg = 1e-6;
 
 /// A line of the project; an error when it has none of that id.
 Result<model::ShaftLine*> lineIn(model::Project& project, const std::string& id) {
-    if (project.driveline)
-        for (model::ShaftLine& line : project.driveline->lines)
+    if (auto* driveline = project.sections.own<model::Driveline>())
+        for (model::ShaftLine& line : driveline->lines)
             if (line.id == id) return &line;
     return Error{"there is no line \"" + id + "\"", "driveline", "name one of its lines"};
 }
@@ -73,8 +74,8 @@ Result<model::Project> withUnitOnward(const model::Project& project, const LineR
 Result<model::Project> withReadingTaken(const model::Project& project, const std::string& reading) {
     model::Project changed = project;
     const model::AngleReading* read = nullptr;
-    if (project.driveline)
-        for (const model::AngleReading& r : project.driveline->readings)
+    if (const auto* driveline = project.sections.get<model::Driveline>())
+        for (const model::AngleReading& r : driveline->readings)
             if (r.id == reading) read = &r;
     if (!read) return Error{"there is no reading \"" + reading + "\"", "driveline", "name one of its readings"};
     const std::string where = "the angle read on " + read->place;

@@ -1,5 +1,6 @@
 #include "driveline/coupling.h"
 
+#include "driveline/section/driveline.h"
 #include "linear/linear.h"
 #include "quantity/quantity.h"
 
@@ -98,10 +99,11 @@ double clockOf(const Vector2d& up_right) {
 std::optional<double> forwardTo(const model::Project& project, const model::CouplingCheck& coupling, const char* role) {
     const model::Placement* placement = model::activePlacement(project);
     const std::optional<model::Donor> donor = model::hangingDonor(project);
-    if (!placement || !donor || !project.driveline) return std::nullopt;
+    const auto* driveline = project.sections.get<model::Driveline>();
+    if (!placement || !donor || !driveline) return std::nullopt;
     const auto mount = model::meanPoint(*donor, role);
     if (!mount) return std::nullopt;
-    for (const model::ShaftLine& line : project.driveline->lines) {
+    for (const model::ShaftLine& line : driveline->lines) {
         if (line.id != coupling.line || line.from.owner != donor->id.text) continue;
         Vector3d flange = line.from.at_mm;
         for (const model::HardPoint& p : donor->reference_points)
@@ -234,8 +236,8 @@ CouplingReport judgeCoupling(const model::Project& project, const model::Couplin
     report.name = coupling.name;
     report.line = coupling.line;
     double onward = 1; // the shaft lies behind the flange; of a line to the front it lies before it
-    if (project.driveline)
-        for (const model::ShaftLine& line : project.driveline->lines)
+    if (const auto* driveline = project.sections.get<model::Driveline>())
+        for (const model::ShaftLine& line : driveline->lines)
             if (line.id == coupling.line) {
                 if (line.run == model::Run::Left || line.run == model::Run::Right)
                     report.reason = "its line runs across the vehicle: clock places are read from behind";

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "driveline/check.h"
+#include "driveline/section/driveline.h"
 #include "model/project.h"
 
 #include <Eigen/Core>

@@ -1,5 +1,8 @@
 #include "driveline/driveline.h"
 
+#include "driveline/section/driveline.h"
+#include "gearing/section/gearing.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -44,8 +47,9 @@ std::optional<double> topSpeed_rpm(const model::Project& project, const model::S
 
 std::optional<DrivelineReport> driveline(const model::Project& project, const model::RuleBook& book,
                                          const LineOptions& options) {
-    if (!project.driveline) return std::nullopt;
-    const model::Driveline& asked = *project.driveline;
+    const auto* section = project.sections.get<model::Driveline>();
+    if (!section) return std::nullopt;
+    const model::Driveline& asked = *section;
     if (asked.lines.empty() && asked.couplings.empty() && asked.interfaces.empty() && !asked.bell &&
         asked.readings.empty())
         return std::nullopt;

@@ -3,6 +3,7 @@
 
 #include "driveline/coupling.h"
 #include "driveline/mating.h"
+#include "driveline/section/driveline.h"
 #include "driveline/shaft_lines.h"
 
 namespace gabarit::driveline {

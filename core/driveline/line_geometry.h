@@ -2,6 +2,7 @@
 #pragma once
 
 #include "driveline/joint_chain.h"
+#include "driveline/section/driveline.h"
 #include "kinematics/motion.h"
 #include "model/project.h"
 

@@ -2,6 +2,7 @@
 
 #include "driveline/golden.h"
 
+#include "driveline/section/driveline.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
@@ -200,8 +201,9 @@ private:
         out_.speed_source = own              ? "given for the line"
                             : by_gearing_rpm ? "highest engine speed in the longest gear"
                                              : "";
-        if (line_.half_shaft || !project_.driveline || !project_.driveline->checked_rpm) return;
-        out_.speed_rpm = project_.driveline->checked_rpm;
+        const auto* driveline = project_.sections.get<model::Driveline>();
+        if (line_.half_shaft || !driveline || !project_.sections.get<model::Driveline>()->checked_rpm) return;
+        out_.speed_rpm = driveline->checked_rpm;
         out_.speed_source = "chosen for the driveline";
     }
 

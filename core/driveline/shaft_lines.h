@@ -3,6 +3,7 @@
 
 #include "driveline/check.h"
 #include "driveline/line_geometry.h"
+#include "driveline/section/driveline.h"
 
 namespace gabarit::driveline {
 

@@ -3,6 +3,7 @@
 
 #include "discipline/check_words.h"
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
 #include "quantity/quantity.h"
 
 namespace gabarit::driveline {

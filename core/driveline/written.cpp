@@ -1,4 +1,5 @@
 #include "driveline/written.h"
+#include "driveline/section/driveline.h"
 #include "model/describe.h"
 
 #include "discipline/written.h"
@@ -206,7 +207,7 @@ std::string text(const discipline::Report& whole, const discipline::Telling& tel
         out += line.name + ": " + model::word(line.verdict);
         if (line.speed_rpm) out += ", at " + quantity::fixed(*line.speed_rpm, 0) + " rpm (" + line.speed_source + ")";
         out += "\n" + checks(line.checks);
-        for (const model::ShaftLine& given : whole.project->driveline->lines)
+        for (const model::ShaftLine& given : whole.project->sections.get<model::Driveline>()->lines)
             if (const std::string more = turnWords(given, line, shown); given.id == line.id && !more.empty())
                 out += "  " + more + "\n";
         for (const Cure& cure : line.cures) out += "  " + cureWords(line, cure, shown) + ".\n";

@@ -1,6 +1,7 @@
 #include "fit/free_room.h"
 
 #include "model/reshape.h"
+#include "parts/parts.h"
 #include "proximity/gap.h"
 
 #include <algorithm>
@@ -27,9 +28,9 @@ std::optional<Vector3d> sizeOf(const model::Project& project, const model::Part&
 
 /// The body of a part whose home it is.
 bool livesThere(const model::Project& project, const std::string& volume, const model::BodyRef& body) {
-    return project.parts && std::any_of(project.parts->begin(), project.parts->end(), [&](const model::Part& part) {
-               return part.home == volume && part.body == body.text();
-           });
+    const model::Parts& parts = model::partsOf(project);
+    return std::any_of(parts.begin(), parts.end(),
+                       [&](const model::Part& part) { return part.home == volume && part.body == body.text(); });
 }
 
 HomeOffer offer(const model::FreeVolume& volume, const RoomLeft& room, const Vector3d& size_mm, double wanted_mm) {
@@ -74,8 +75,7 @@ FreeRoomReport freeRoom(const model::Project& project, const placed::Scene& scen
         }
         report.rooms.push_back(std::move(room));
     }
-    if (!project.parts) return report;
-    for (const model::Part& part : *project.parts) {
+    for (const model::Part& part : model::partsOf(project)) {
         const bool gone = part.state == model::PartState::Sold || part.state == model::PartState::ToReturn;
         if (gone || !model::isTaken(project, part)) continue;
         HomeSearch search{part.id, part.name, sizeOf(project, part), part.home, {}};

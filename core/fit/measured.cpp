@@ -1,7 +1,9 @@
 #include "fit/measured.h"
 
 #include "linear/linear.h"
+#include "model/holds.h"
 #include "proximity/gap.h"
+#include "relief/section/relief.h"
 
 #include <algorithm>
 #include <cmath>
@@ -82,6 +84,34 @@ Suspect weighed(const std::vector<Reading>& readings, const std::optional<model:
 
 } // namespace
 
+std::string gapMark(const model::Project& project, const model::BodyRef& a, const model::BodyRef& b) {
+    const model::Placement* placement = model::activePlacement(project);
+    const model::Donor* donor = model::activeDonor(project);
+    const auto poseOf = [&](const model::BodyRef& ref) -> std::optional<Eigen::Isometry3d> {
+        const model::Body* body = model::findBody(project, ref);
+        if (!body) return std::nullopt;
+        if (ref.owner == model::vehicle_owner) return body->poseOwnerBody();
+        if (!placement || !donor || donor->id.text != ref.owner) return std::nullopt;
+        return model::poseVehicleDonor(*placement, *donor) * body->poseOwnerBody();
+    };
+    // Either order gives one mark.
+    const auto [first, second] = std::minmax(a, b);
+    const auto pose_first = poseOf(first), pose_second = poseOf(second);
+    if (!pose_first || !pose_second) return {};
+    const Eigen::Isometry3d between = pose_first->inverse() * *pose_second;
+    model::Marker mark;
+    mark << model::shapeKey(model::findBody(project, first)->shape)
+         << model::shapeKey(model::findBody(project, second)->shape);
+    if (const auto* relief = project.sections.get<model::Relief>()) // a cut changes what was measured
+        for (const model::Pocket& pocket : relief->pockets)
+            for (const model::BodyRef& ref : {first, second})
+                if (!pocket.set_aside && ref.owner == model::vehicle_owner && pocket.body == ref.body)
+                    mark << pocket.at_mm << pocket.into << pocket.along << pocket.length_mm << pocket.width_mm
+                         << pocket.depth_mm << pocket.flank_deg << pocket.plate_mm << pocket.doubler_mm;
+    for (int column = 0; column < 4; ++column) mark << Eigen::Vector3d(between.matrix().block<3, 1>(0, column));
+    return mark.text();
+}
+
 MeasuredReport measuredAgainstPlanned(const model::Project& project, const placed::Scene& scene,
                                       const model::RuleBook& book) {
     MeasuredReport report;
@@ -103,7 +133,7 @@ MeasuredReport measuredAgainstPlanned(const model::Project& project, const place
             line.reason = "it was measured at another placement";
             continue;
         }
-        line.out_of_date = !gap.mark.empty() && gap.mark != model::gapMark(project, gap.a, gap.b);
+        line.out_of_date = !gap.mark.empty() && gap.mark != gapMark(project, gap.a, gap.b);
         if (line.out_of_date) {
             line.agreement = Agreement::OutOfDate;
             line.reason = "one of the two, or the placement, has changed since it was measured";

@@ -57,6 +57,11 @@ struct MeasuredReport {
     std::vector<Suspect> suspects;
 };
 
+/// Tells how two bodies stand to one another: their shapes, what is cut out of them, and the place of one in the frame
+/// of the other, to a thousandth of a millimetre. The same wherever both stand together. Empty when one of them is not
+/// there, or its donor does not hang.
+std::string gapMark(const model::Project& project, const model::BodyRef& a, const model::BodyRef& b);
+
 /// The donor's hanging accuracy is the book's figure hanging_accuracy_mm; it stands for bodies of unknown accuracy too.
 ///
 /// Each candidate in turn is taken to stand wrong by any amount (a slip of the tape), everything else only as far as it

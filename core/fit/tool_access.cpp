@@ -3,6 +3,7 @@
 #include "fit/worst_gap.h"
 #include "linear/linear.h"
 #include "model/owner_place.h"
+#include "mounts/section/mounts.h"
 #include "proximity/gap.h"
 #include "quantity/on_threads.h"
 
@@ -100,15 +101,16 @@ struct Task {
 
 /// The bolts of the mounts' faces, each in its hole.
 void addMountBolts(std::vector<Task>& tasks, const model::Project& project) {
-    if (!project.mounts) return;
-    for (const model::Mount& mount : project.mounts->mounts) {
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return;
+    for (const model::Mount& mount : mounts->mounts) {
         std::vector<model::BodyRef> own;
         if (mount.bracket)
             for (const std::string& id : mount.bracket->bodies) own.push_back({mount.pad.owner, model::BodyId{id}});
         if (mount.tower && mount.stand)
             for (const std::string& id : mount.tower->bodies) own.push_back({mount.stand->owner, model::BodyId{id}});
         // The rubber is bolted on before the crossmember that carries it comes up under it.
-        for (const model::Crossmember& under : project.mounts->crossmembers)
+        for (const model::Crossmember& under : mounts->crossmembers)
             if (under.mount == mount.id) own.push_back({model::vehicle_owner, under.body});
         const auto add = [&](const model::MountFace& face, const model::Bolting& bolting, const char* which) {
             const auto its = model::ownerPlace(project, face.owner, face.point, face.at_mm, mount.name);
@@ -151,8 +153,9 @@ void addMountBolts(std::vector<Task>& tasks, const model::Project& project) {
 /// The gearbox crossmembers, each drawn out downwards with the unit held.
 void addCrossmembers(std::vector<Task>& tasks, const model::Project& project, const placed::Scene& scene,
                      double out_mm) {
-    if (!project.mounts) return;
-    for (const model::Crossmember& its : project.mounts->crossmembers) {
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return;
+    for (const model::Crossmember& its : mounts->crossmembers) {
         const placed::PlacedBody* body = scene.find({model::vehicle_owner, its.body});
         if (!body || !body->solid()) {
             if (!its.body.empty()) continue; // it is out of the bay

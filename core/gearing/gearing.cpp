@@ -1,5 +1,8 @@
 #include "gearing/gearing.h"
 
+#include "gearing/section/gearing.h"
+#include "weights/section/weights.h"
+
 #include <algorithm>
 #include <cmath>
 #include <stdexcept>
@@ -33,7 +36,7 @@ std::optional<double> rolling_mm(const std::string& size, const model::RuleBook&
 class Reckoning {
 public:
     Reckoning(const model::Project& project, const model::RuleBook& book)
-        : project_(project), g_(*project.gearing), book_(book) {}
+        : project_(project), g_(*project.sections.get<model::Gearing>()), book_(book) {}
 
     GearingReport report() {
         out_.rolling_mm = rolling_mm(g_.tyre, book_, &out_.tyre);
@@ -81,11 +84,12 @@ private:
     }
 
     void mass() {
+        const auto* weights = project_.sections.get<model::Weights>();
         if (g_.mass_kg) {
             out_.mass_kg = g_.mass_kg;
             out_.mass_source = "given here";
-        } else if (project_.weights && project_.weights->bare.front_kg && project_.weights->bare.rear_kg) {
-            out_.mass_kg = *project_.weights->bare.front_kg + *project_.weights->bare.rear_kg;
+        } else if (weights && weights->bare.front_kg && weights->bare.rear_kg) {
+            out_.mass_kg = *weights->bare.front_kg + *weights->bare.rear_kg;
             out_.mass_source = "the axle loads before the swap";
         }
     }
@@ -182,8 +186,9 @@ private:
 } // namespace
 
 std::optional<GearingReport> gearing(const model::Project& project, const model::RuleBook& book) {
-    if (!project.gearing) return std::nullopt;
-    const model::Whose whose = model::whose(project, project.gearing->donor);
+    const auto* gearing = project.sections.get<model::Gearing>();
+    if (!gearing) return std::nullopt;
+    const model::Whose whose = model::whose(project, gearing->donor);
     if (whose != model::Whose::Hangs) {
         GearingReport unknown;
         unknown.verdict = Verdict::Unknown;

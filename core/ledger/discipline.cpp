@@ -2,6 +2,7 @@
 
 #include "discipline/check_words.h"
 #include "ledger/written.h"
+#include "parts/parts.h"
 
 namespace gabarit::ledger {
 namespace {
@@ -22,7 +23,7 @@ public:
 
     Report judge(const discipline::Given& given) const override {
         Report report;
-        if (!given.project->parts) return report;
+        if (!given.project->sections.get<model::Parts>()) return report;
         PartsReport its = ledger::parts(*given.project);
         if (its.verdict) report.take(*its.verdict);
         report.parts.put(std::move(its));

@@ -1,6 +1,6 @@
 #include "ledger/parts.h"
 
-#include "ledger/money.h"
+#include "ledger/section/money.h"
 
 #include <algorithm>
 
@@ -12,7 +12,7 @@ using model::Verdict;
 
 PartsReport parts(const model::Project& project) {
     PartsReport report;
-    const std::vector<Part> all = project.parts.value_or(std::vector<Part>{});
+    const std::vector<Part>& all = model::partsOf(project);
     const auto waiting = [](PartState state) { return state == PartState::Needed || state == PartState::Ordered; };
     for (const Part& part : all) {
         if (!model::isTaken(project, part)) {

@@ -3,6 +3,7 @@
 
 #include "model/project.h"
 #include "model/verdict.h"
+#include "parts/parts.h"
 
 namespace gabarit::ledger {
 

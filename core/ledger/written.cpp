@@ -2,6 +2,7 @@
 
 #include "discipline/written.h"
 #include "model/describe.h"
+#include "parts/parts.h"
 
 namespace gabarit::ledger {
 using discipline::Json;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "mounts/bracket.h"
+#include "mounts/section/mounts.h"
 #include "placed/scene.h"
 
 namespace gabarit::make {

@@ -1,6 +1,8 @@
 #include "make/cut_list.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 
 #include <algorithm>
 #include <map>
@@ -21,7 +23,7 @@ const Item* byId(const std::vector<Item>& list, const std::string& id) {
 
 void addBrackets(Stock& stock, const study::Reports& reports) {
     for (const mounts::BracketReport& bracket : reports.of<mounts::MountsReport>()->brackets) {
-        const auto* mount = byId(reports.project->mounts->mounts, bracket.mount);
+        const auto* mount = byId(reports.project->sections.get<model::Mounts>()->mounts, bracket.mount);
         if (!bracket.made || !mount) continue;
         for (const mounts::Piece& piece : bracket.made->pieces)
             if (const auto* tube = std::get_if<model::TubeSpec>(&piece.shape))
@@ -52,7 +54,7 @@ CutList cutList(const study::Reports& reports, const model::RuleBook& book) {
     if (reports.of<relief::ReliefReport>())
         for (const relief::TubeReport& tube : reports.of<relief::ReliefReport>()->tubes) {
             if (!tube.made) continue;
-            const auto* its = byId(reports.project->relief->tubes, tube.id);
+            const auto* its = byId(reports.project->sections.get<model::Relief>()->tubes, tube.id);
             if (!its) continue;
             for (int i = 0; i < static_cast<int>(its->count.value_or(1)); ++i)
                 stock[{its->diameter_mm, 0, its->wall_mm}].emplace_back(tube.name, tube.made->long_points_mm);

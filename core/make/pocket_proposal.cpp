@@ -3,6 +3,7 @@
 #include "fit/fit_report.h"
 #include "mounts/mounts.h"
 #include "relief/apply.h"
+#include "relief/section/relief.h"
 #include "shape/section.h"
 
 #include <algorithm>
@@ -102,8 +103,7 @@ public:
     }
     model::Project with(const Pocket& pocket) const {
         model::Project out = *reports_.project;
-        if (!out.relief) out.relief.emplace();
-        auto& pockets = out.relief->pockets;
+        auto& pockets = out.sections.edit<model::Relief>().pockets;
         const auto same =
             std::find_if(pockets.begin(), pockets.end(), [&pocket](const Pocket& p) { return p.id == pocket.id; });
         if (same == pockets.end())
@@ -117,8 +117,8 @@ private:
     Pocket begun(const Vector3d& at_body, const Vector3d& into_body, const Vector3d& along_body) const {
         Pocket out;
         std::vector<std::string> taken;
-        if (reports_.project->relief)
-            for (const Pocket& pocket : reports_.project->relief->pockets) taken.push_back(pocket.id);
+        if (const auto* relief = reports_.project->sections.get<model::Relief>())
+            for (const Pocket& pocket : relief->pockets) taken.push_back(pocket.id);
         out.name = body_.body.name + " pocket";
         for (int i = 1;; ++i) {
             out.id = body_.ref.body.text + "-pocket" + (i > 1 ? "-" + std::to_string(i) : "");
@@ -373,7 +373,8 @@ Result<PocketProposed> proposedPocket(const study::Reports& reports, const model
                 scene.bodies.push_back(placed);
                 if (placed.ref == ref)
                     scene.bodies.back().made =
-                        cache.get(placed.body.shape, model::pocketsOf(*tried.project.relief, placed.ref.body));
+                        cache.get(placed.body.shape,
+                                  model::pocketsOf(*tried.project.sections.get<model::Relief>(), placed.ref.body));
             }
             fit::ClearanceOptions options;
             options.stop = stop;

@@ -4,6 +4,7 @@
 
 #include "fit/clearance.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 #include "study/study.h"
 
 namespace gabarit::make {

@@ -4,7 +4,9 @@
 #include "make/bracket_route.h"
 #include "make/ways_written.h"
 #include "mounts/apply.h"
+#include "mounts/section/mounts.h"
 #include "relief/apply.h"
+#include "relief/section/relief.h"
 
 #include <algorithm>
 #include <set>
@@ -38,8 +40,9 @@ public:
 
     Result<Found> make() {
         const std::string &mount = given_.about[0], &which = given_.about[1];
-        if (!made_.mounts) return Error{"there are no mounts", "mounts", "add them first"};
-        const std::vector<model::Mount> mounts = made_.mounts->mounts;
+        const auto* given = made_.sections.get<model::Mounts>();
+        if (!given) return Error{"there are no mounts", "mounts", "add them first"};
+        const std::vector<model::Mount> mounts = given->mounts;
         if (!mount.empty() && std::none_of(mounts.begin(), mounts.end(), [&](const auto& m) { return m.id == mount; }))
             return Error{"there is no mount \"" + mount + "\"", "mounts", "name one of them"};
         for (const model::Mount& its : mounts)
@@ -68,7 +71,8 @@ private:
         if (!next) return troubles_.push_back(next.error());
         made_ = std::move(next).value();
         ++count_;
-        if (given_.progress) given_.progress(count_, static_cast<int>(2 * made_.mounts->mounts.size()));
+        if (given_.progress)
+            given_.progress(count_, static_cast<int>(2 * made_.sections.get<model::Mounts>()->mounts.size()));
     }
 
     const Searching& with_;

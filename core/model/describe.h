@@ -29,39 +29,12 @@ void describe(describe::Visitor& v, ShapeSpec& shape);
 void describe(describe::Visitor& v, Angles& angles);
 void describe(describe::Visitor& v, Provenance& measured);
 void describe(describe::Visitor& v, Tape& tape);
-void describe(describe::Visitor& v, Part& part);
-void describe(describe::Visitor& v, Weights& weights);
 void describe(describe::Visitor& v, AreaMark& area);
 void describe(describe::Visitor& v, OutgoingDimension& dimension);
 void describe(describe::Visitor& v, FreeVolume& volume);
 void describe(describe::Visitor& v, Condition& condition);
 void describe(describe::Visitor& v, Joined& pair);
-void describe(describe::Visitor& v, Driveline& driveline);
-void describe(describe::Visitor& v, ShaftLine& line);
-void describe(describe::Visitor& v, EndPath& path);
-void describe(describe::Visitor& v, Joint& joint);
-void describe(describe::Visitor& v, Shaft& shaft);
-void describe(describe::Visitor& v, CentreBearing& bearing);
-void describe(describe::Visitor& v, CouplingCheck& coupling);
-void describe(describe::Visitor& v, CouplingTry& its_try);
-void describe(describe::Visitor& v, AngleReading& reading);
-void describe(describe::Visitor& v, Interface& interface);
-void describe(describe::Visitor& v, BellStack& bell);
-void describe(describe::Visitor& v, Gearing& gearing);
-void describe(describe::Visitor& v, Mounts& mounts);
-void describe(describe::Visitor& v, Mount& mount);
 void describe(describe::Visitor& v, Isolator& isolator);
-void describe(describe::Visitor& v, HoleRow& row);
-void describe(describe::Visitor& v, Crossmember& crossmember);
-void describe(describe::Visitor& v, OldSeat& seat);
-void describe(describe::Visitor& v, SeatFrame& frame);
-void describe(describe::Visitor& v, OldMount& old);
-void describe(describe::Visitor& v, HoldSigned& hold);
-void describe(describe::Visitor& v, Relief& relief);
-void describe(describe::Visitor& v, Pocket& pocket);
-void describe(describe::Visitor& v, KeptHole& hole);
-void describe(describe::Visitor& v, CutTube& tube);
-void describe(describe::Visitor& v, PatternPlate& plate);
 void describe(describe::Visitor& v, RuleRow& row);
 void describe(describe::Visitor& v, Figure& figure);
 void describe(describe::Visitor& v, RuleChoice& rules);
@@ -72,6 +45,9 @@ void describeMore(describe::Visitor& v, RuleBook& book);
 
 /// The ± of a measurement in mm.
 describe::Member accuracyMember(const char* means = "±; left out: not known");
+
+/// The donor that an entry belongs to.
+describe::Member whoseMember();
 
 /// A member that is a body by "owner/body".
 void bodyRef(describe::Visitor& v, describe::Member member, BodyRef& ref);
@@ -93,24 +69,5 @@ const describe::Words& words(DriveSide);
 const describe::Words& words(AreaState);
 const describe::Words& words(OutgoingMark);
 const describe::Words& words(ConditionKind);
-const describe::Words& words(PartState);
-const describe::Words& words(OnCar);
-const describe::Words& words(Run);
-const describe::Words& words(PathKind);
-const describe::Words& words(PathLinkKind);
-const describe::Words& words(JointKind);
-const describe::Words& words(InterfaceKind);
-const describe::Words& words(Metal);
-const describe::Words& words(Treatment);
-const describe::Words& words(MountAt);
-const describe::Words& words(MountMade);
-const describe::Words& words(BracketForm);
-const describe::Words& words(Hold);
-const describe::Words& words(OldState);
-const describe::Words& words(Cylinders);
-const describe::Words& words(PocketForm);
-const describe::Words& words(KeptKind);
-const describe::Words& words(EndOnto);
-const describe::Words& words(PlateUse);
 
 } // namespace gabarit::model

@@ -114,6 +114,13 @@ void measured(Visitor& v, Provenance& how) { v.object(Member("measured", "how it
 
 } // namespace
 
+Member whoseMember() {
+    return Member("donor", "id of the donor whose it is; left out: of whichever hangs, while there is one donor")
+        .names(Target::Donor)
+        .mustBeThere()
+        .said("Belongs to")
+        .none("not said");
+}
 Member accuracyMember(const char* means) { return Member("accuracy_mm", means).accuracy(); }
 
 void bodyIds(Visitor& v, const Member& member, std::vector<BodyId>& all) { ids(v, member, all); }

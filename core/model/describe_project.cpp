@@ -1,7 +1,5 @@
-// The members of a project: vehicle, donors, placements, what is joined and measured, parts, money, weights, rules.
+// The members of a project: vehicle, donors, placements, what is joined and measured, rules.
 #include "model/describe.h"
-
-#include <limits>
 
 namespace gabarit::model {
 
@@ -49,15 +47,6 @@ const Words& words(ConditionKind) {
         "crack", "rust", {"thread", "damaged thread"}, {"weld", "bad weld"}, "bent", {"other", "to be seen to"}};
     return all;
 }
-const Words& words(PartState) {
-    static const Words all{"needed", "ordered", "here", {"test_fitted", "test-fitted"}, "fitted", "to_return", "sold"};
-    return all;
-}
-const Words& words(OnCar) {
-    static const Words all{{"no", "no weight"}, {"on", "put on"}, {"off", "taken off"}};
-    return all;
-}
-
 void describe(Visitor& v, Datum& datum) {
     static const Words kinds{
         {"ground", "the ground"}, {"frame_rail_top", "the frame rail's top"}, {"other", "something else"}};
@@ -251,107 +240,6 @@ void describe(Visitor& v, Condition& condition) {
     v.extras(condition.extras);
 }
 
-void describe(Visitor& v, Part& part) {
-    constexpr double most_cost = 1e12;
-    v.type("part");
-    v.text(Member("id").id(), part.id.text);
-    const bool sold = part.state == PartState::Sold, own_place = part.body.empty();
-    v.text(Member("name").must().said("Name").order(-3), part.name);
-    v.text(Member("why").said("What for").order(-1), part.why);
-    v.text(Member("source").said("From").order(-1), part.source);
-    v.choice(Member("state").said("State").order(-2), part.state);
-    v.number(Member("cost", "in the project's currency; of a sold part: what it brings")
-                 .within(0, most_cost)
-                 .said(sold ? "Brought in" : "Cost")
-                 .order(-2),
-             part.cost);
-    v.choice(Member("on_car", "does it change the weight").heading("What it weighs").said("It counts as"), part.on_car);
-    v.number(Member("mass_kg").mass().said("Mass"), part.mass_kg);
-    v.choice(Member("mass_from", "how the mass is known (not said: as estimated); its ± goes by it")
-                 .leftOut(0)
-                 .said(part.mass_kg ? "How known" : ""),
-             part.mass_from);
-    v.point(Member("at_mm", "centre of gravity")
-                .place(part.rides_on_donor ? "" : vehicle_owner)
-                .eachSaid(own_place ? "Rearward (x)" : "", "To the right (y)", "Up (z)")
-                .order(1),
-            part.at_mm);
-    v.text(Member("body", "`owner/body-id`: it sits in the middle of that body and goes with it; `at_mm` is not asked "
-                          "then")
-               .names(Target::BodyPath, Gone::Empty)
-               .mustBeThere()
-               .said("Sits at")
-               .none("a place of its own"),
-           part.body);
-    v.flag(Member("rides_on_donor", "then `at_mm` is in the donor's frame and follows the pose")
-               .said(own_place ? "rides on the donor, measured from it" : "")
-               .order(1),
-           part.rides_on_donor);
-    std::vector<std::string> was;
-    for (const PartId& id : part.needs) was.push_back(id.text);
-    std::vector<std::string> needs = was;
-    v.texts(Member("needs", "ids of parts").names(Target::Part, Gone::Empty).mustBeThere(), needs);
-    if (needs != was) {
-        part.needs.clear();
-        for (std::string& id : needs) part.needs.push_back(PartId{std::move(id)});
-    }
-    v.text(Member("option", "`owner/choice-id/option-id`: it counts only while that option is taken")
-               .names(Target::OptionPath, Gone::Empty)
-               .mustBeThere()
-               .said("Comes with")
-               .order(-1),
-           part.option);
-    v.point(Member("size_mm", "outside, in any order")
-                .is(Vector::Size)
-                .heading("Where it lives")
-                .eachSaid("Size, longest", "Size, next", "Size, shortest")
-                .order(2),
-            part.size_mm);
-    v.text(Member("home", "a free volume's id")
-               .names(Target::FreeVolume, Gone::Empty)
-               .mustBeThere()
-               .said("Home")
-               .none("no home yet")
-               .tip("Free room that was found in the survey; each says whether the part goes in")
-               .order(2),
-           part.home);
-    v.text(Member("note").note().said("Note").order(2), part.note);
-    v.extras(part.extras);
-}
-
-void describe(Visitor& v, AxlePair& axles) {
-    v.type("axle_pair");
-    v.number(Member("front_kg").mass(), axles.front_kg);
-    v.number(Member("rear_kg").mass(), axles.rear_kg);
-}
-
-void describe(Visitor& v, CornerLoads& corners) {
-    v.type("corners");
-    v.number(Member("front_left_kg", "left and right from the driver's seat").mass(), corners.front_left_kg);
-    v.number(Member("front_right_kg").mass(), corners.front_right_kg);
-    v.number(Member("rear_left_kg").mass(), corners.rear_left_kg);
-    v.number(Member("rear_right_kg").mass(), corners.rear_right_kg);
-}
-
-void describe(Visitor& v, Weights& weights) {
-    v.type("weights");
-    const Owned its(v, vehicle_owner);
-    v.object(Member("bare", "on each axle, before anything came off"), weights.bare);
-    v.object(Member("corners", "what stood on each wheel; an axle that is not given is their sum"), weights.corners);
-    v.number(Member("height_mm", "of the centre of gravity above the datum, before anything came off")
-                 .offset()
-                 .heightIn(vehicle_owner),
-             weights.height_mm);
-    v.text(Member("basis", "weighed or catalogue"), weights.basis);
-    v.number(
-        Member("accuracy_kg", "of each bare axle load; what is put on or taken off has its own by `mass_from`").mass(),
-        weights.accuracy_kg);
-    v.object(Member("limit", "what each axle may carry"), weights.limit);
-    v.text(Member("limit_source"), weights.limit_source);
-    v.list(Member("loads", "fluids, occupants, in the vehicle's frame").each("load"), weights.loads);
-    v.extras(weights.extras);
-}
-
 void describe(Visitor& v, RuleRow& row) {
     v.type("rule_row");
     v.text(Member("id", "a known one replaces the shipped row").id(), row.id);
@@ -386,17 +274,6 @@ void describe(Visitor& v, RuleChoice& rules) {
     v.extras(rules.extras);
 }
 
-namespace {
-
-constexpr int sections_end_before_weights = 100; // see SectionKind::order
-
-void ownSections(Visitor& v, Project& project, int from, int to) {
-    for (const SectionKind& kind : sectionKinds())
-        if (kind.order >= from && kind.order < to) kind.describe(v, kind, project.sections, v.looks());
-}
-
-} // namespace
-
 void describe(Visitor& v, Project& project) {
     v.text(Member("name").must().said("Swap"), project.name);
     v.text(Member("note").note().said("About the swap"), project.note);
@@ -409,14 +286,7 @@ void describe(Visitor& v, Project& project) {
     v.list(Member("measured", "gaps taken on the real thing").each("measured gap"), project.measured);
     v.list(Member("conditions", "what was found and has to be seen to").each("condition"), project.conditions);
     v.object(Member("rules"), project.rules);
-    ownSections(v, project, 0, sections_end_before_weights);
-    v.object(Member("weights"), project.weights);
-    v.list(Member("parts").each("part"), project.parts);
-    v.object(Member("driveline"), project.driveline);
-    v.object(Member("gearing"), project.gearing);
-    v.object(Member("mounts"), project.mounts);
-    v.object(Member("relief"), project.relief);
-    ownSections(v, project, sections_end_before_weights, std::numeric_limits<int>::max());
+    for (const SectionKind& kind : sectionKinds()) kind.describe(v, kind, project.sections, v.looks());
     v.extras(project.extras);
 }
 

@@ -45,6 +45,46 @@ void describe(Visitor& v, SheetStock& sheet) {
     v.text(Member("source"), sheet.source);
 }
 
+void describe(Visitor& v, Isolator& s) {
+    constexpr double stiffest_n_per_mm = 1e7; // steel on steel
+    constexpr double most_n = 1e7, most_cost = 1e7, heaviest_kg = 1000;
+    v.type("isolator");
+    v.text(Member("id").id(), s.id);
+    v.text(Member("name").must().said("Name"), s.name);
+    v.text(Member("material").said("Material"), s.material);
+    v.number(Member("axial_n_per_mm").within(0, stiffest_n_per_mm).must().said("Rate along"), s.axial_n_per_mm);
+    v.number(Member("shear_n_per_mm", "acts as nearly along the vehicle as it can, of a rubber that lies along the "
+                                      "vehicle up and down")
+                 .within(0, stiffest_n_per_mm)
+                 .must()
+                 .said("Across, along the vehicle"),
+             s.shear_n_per_mm);
+    v.number(Member("shear2_n_per_mm", "at right angles to both its axis and `shear_n_per_mm`, when it is another: of "
+                                       "an upright rubber across the vehicle")
+                 .within(0, stiffest_n_per_mm)
+                 .said("Across, sideways"),
+             s.shear2_n_per_mm);
+    v.number(Member("rating_n", "load at rest along its axis, at most").within(1, most_n).said("Rated along it"),
+             s.rating_n);
+    v.number(Member("shear_rating_n", "across it").within(1, most_n).said("Rated across it"), s.shear_rating_n);
+    v.number(Member("stop_in_mm", "pressed together, from unloaded; left out: nothing stops it")
+                 .length()
+                 .said("Stop, pressed in"),
+             s.stop_in_mm);
+    v.number(Member("stop_out_mm", "pulled apart").length().said("Stop, pulled apart"), s.stop_out_mm);
+    v.number(Member("stop_side_mm").length().said("Stop, sideways"), s.stop_side_mm);
+    v.flag(Member("captive", "its halves hold one another when the rubber is torn").said("Halves hold one another"),
+           s.captive);
+    v.number(Member("damping", "share of critical").within(0, 1).said("Damping, of critical"), s.damping);
+    v.number(Member("height_mm", "between its faces, unloaded").length().said("Height, unloaded"), s.height_mm);
+    v.number(Member("diameter_mm").length().said("Diameter"), s.diameter_mm);
+    v.number(Member("mass_kg").within(0, heaviest_kg).said("Mass"), s.mass_kg);
+    v.number(Member("cost").within(0, most_cost).said("Cost"), s.cost);
+    v.text(Member("source").said("How known"), s.source);
+    v.text(Member("note").note(), s.note);
+    v.extras(s.extras);
+}
+
 void describe(Visitor& v, RuleBook& book) {
     v.text(Member("default_school").must(), book.default_school);
     v.number(Member("interest_range_mm").must(), book.interest_range_mm);

@@ -66,6 +66,11 @@ std::optional<Eigen::Vector3d> placeOf(const Project& project, const BodyRef& re
     return Eigen::Vector3d(body->poseOwnerBody() * extents_mm(body->shape).center());
 }
 
+void bodyGoes(Project& project, const BodyRef& ref, const std::optional<Eigen::Vector3d>& at_mm) {
+    for (const SectionKind& kind : sectionKinds())
+        if (kind.bodyGoes) kind.bodyGoes(project.sections, ref, at_mm);
+}
+
 Result<Project> withCopy(const Project& project, const BodyRef& ref, Body copy, BodyId& id) {
     Project out = project;
     std::vector<Body>& bodies = *bodiesOf(out, ref.owner);
@@ -187,12 +192,7 @@ Project withoutBody(const Project& project, const BodyRef& ref) {
         for (Body& b : *bodies)
             if (b.tape.of == ref.body) b.tape = {}; // the image stays where it is
     }
-    if (out.parts)
-        for (Part& part : *out.parts)
-            if (part.body == ref.text()) {
-                part.at_mm = placeOf(project, ref); // it stays where it was
-                part.rides_on_donor = !ref.inVehicle();
-            }
+    bodyGoes(out, ref, placeOf(project, ref));
     describe::Forgetter forget(
         [&ref](const describe::Member& m, const std::string& text) { return names(m, text, ref); });
     describe(forget, out);
@@ -262,14 +262,13 @@ Project withDonor(const Project& project, Donor donor) {
 
 Project withoutDonor(const Project& project, const DonorId& id) {
     Project out = project;
+    if (const Donor* donor = findDonor(project, id))
+        for (const Body& body : donor->bodies) bodyGoes(out, {id.text, body.id}, std::nullopt);
     drop(out.donors, [&](const Donor& d) { return d.id == id; });
     std::vector<PlacementId> gone;
     for (const Placement& p : out.placements)
         if (p.donor == id) gone.push_back(p.id);
     for (const PlacementId& placement : gone) out = withoutPlacement(out, placement);
-    if (out.parts)
-        for (Part& part : *out.parts)
-            if (part.body.rfind(id.text + "/", 0) == 0) part.at_mm.reset();
     describe::Forgetter forget([&id](const describe::Member& m, const std::string& text) {
         return (isDonor(m) && text == id.text) || isOf(m, text, id.text);
     });

@@ -1,7 +1,8 @@
 // Hold points: steps that are signed in their order, and what each signature was given for.
 #pragma once
 
-#include "model/mounts.h"
+#include "describe/visitor.h"
+#include "model/body.h"
 
 #include <array>
 #include <functional>
@@ -9,6 +10,25 @@
 #include <vector>
 
 namespace gabarit::model {
+
+/// The order in which metal becomes final.
+enum class Hold { Tacked, TestFitted, Welded, FittedAgain, Painted };
+/// What a signature was given for: a part, and what it was like then.
+struct HoldBasis {
+    std::string item; ///< "donor/alternator", "placement", "isolator", "bracket"
+    std::string name;
+    std::string mark; ///< differs when it has changed
+    Extras extras;
+};
+/// One step signed.
+struct HoldSigned {
+    Hold hold = Hold::Tacked;
+    std::string date; ///< ISO 8601
+    std::string who;
+    std::string note;
+    std::vector<HoldBasis> basis;
+    Extras extras;
+};
 
 constexpr std::array<Hold, 5> holds_in_order{Hold::Tacked, Hold::TestFitted, Hold::Welded, Hold::FittedAgain,
                                              Hold::Painted};
@@ -52,5 +72,8 @@ const HoldSigned* signedOf(const std::vector<HoldSigned>& holds, Hold hold);
 void sign(std::vector<HoldSigned>& holds, HoldSigned with);
 /// Takes a step's signature back, and of all that follow it.
 void unsign(std::vector<HoldSigned>& holds, Hold hold);
+
+const describe::Words& words(Hold);
+void describe(describe::Visitor& v, HoldSigned& hold);
 
 } // namespace gabarit::model

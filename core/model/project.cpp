@@ -1,7 +1,6 @@
 #include "model/project.h"
 
-#include "model/holds.h"
-#include "model/reshape.h"
+#include "describe/walks.h"
 
 #include <algorithm>
 #include <array>
@@ -31,6 +30,18 @@ auto bodyIn(ProjectT& project, const BodyRef& ref) -> decltype(&project.vehicle-
     return donor ? findIf(donor->bodies, match) : nullptr;
 }
 
+/// Gives a donor what is of a donor and does not say of which.
+class Claim : public describe::Walker {
+public:
+    explicit Claim(std::string donor) : donor_(std::move(donor)) {}
+    void onText(const describe::Member& m, std::string& value) override {
+        if (m.target == describe::Target::Donor && value.empty()) value = donor_;
+    }
+
+private:
+    std::string donor_;
+};
+
 } // namespace
 
 const Placement* activePlacement(const Project& project) { return active(project); }
@@ -52,10 +63,6 @@ Whose whose(const Project& project, const std::string& donor) {
     const Donor* hangs = activeDonor(project);
     if (donor.empty()) return project.donors.size() > 1 ? Whose::NotSaid : Whose::Hangs;
     return !hangs || hangs->id.text == donor ? Whose::Hangs : Whose::Another;
-}
-
-const Gearing* gearingOf(const Project& project) {
-    return project.gearing && whose(project, project.gearing->donor) == Whose::Hangs ? &*project.gearing : nullptr;
 }
 
 const std::vector<Choice>* choicesOf(const Project& project, const std::string& owner) {
@@ -88,8 +95,6 @@ bool isTaken(const Project& project, const std::string& owner_choice_option) {
     return isTaken(project, owner_choice_option.substr(0, slash), owner_choice_option.substr(slash + 1));
 }
 
-bool isTaken(const Project& project, const Part& part) { return isTaken(project, part.option); }
-
 bool stands(const Project& project, const std::string& owner, const Body& body) {
     return body.present() && isTaken(project, owner, body.option);
 }
@@ -120,60 +125,11 @@ std::optional<Donor> hangingDonor(const Project& project) {
     return out;
 }
 
-bool ridesOnDonor(const Part& part) {
-    return part.body.empty() ? part.rides_on_donor : part.body.rfind(std::string(vehicle_owner) + "/", 0) != 0;
-}
-
-std::optional<Eigen::Vector3d> placeVehicle_mm(const Project& project, const Part& part) {
-    std::optional<Eigen::Vector3d> at = part.at_mm;
-    if (!part.body.empty()) {
-        const std::size_t slash = part.body.find('/');
-        const BodyRef ref{part.body.substr(0, slash), {part.body.substr(slash + 1)}};
-        const Body* body = findBody(project, ref);
-        if (!body) return std::nullopt;
-        at = body->poseOwnerBody() * extents_mm(body->shape).center();
-        const Placement* placement = activePlacement(project);
-        if (!ref.inVehicle() && (!placement || placement->donor.text != ref.owner)) return std::nullopt;
-    }
-    if (!at || !ridesOnDonor(part)) return at;
-    const Placement* placement = activePlacement(project);
-    const Donor* donor = activeDonor(project);
-    if (!placement || !donor) return std::nullopt;
-    return Eigen::Vector3d(poseVehicleDonor(*placement, *donor) * *at);
-}
-
 Eigen::Matrix3d rotationVehicleOwner(const Project& project, const std::string& owner) {
     const Placement* placement = activePlacement(project);
     const Donor* donor = activeDonor(project);
     if (owner == vehicle_owner || !placement || !donor || donor->id.text != owner) return Eigen::Matrix3d::Identity();
     return poseVehicleDonor(*placement, *donor).linear();
-}
-
-std::string gapMark(const Project& project, const BodyRef& a, const BodyRef& b) {
-    const Placement* placement = activePlacement(project);
-    const Donor* donor = activeDonor(project);
-    const auto poseOf = [&](const BodyRef& ref) -> std::optional<Eigen::Isometry3d> {
-        const Body* body = findBody(project, ref);
-        if (!body) return std::nullopt;
-        if (ref.owner == vehicle_owner) return body->poseOwnerBody();
-        if (!placement || !donor || donor->id.text != ref.owner) return std::nullopt;
-        return poseVehicleDonor(*placement, *donor) * body->poseOwnerBody();
-    };
-    // Either order gives one mark.
-    const auto [first, second] = std::minmax(a, b);
-    const auto pose_first = poseOf(first), pose_second = poseOf(second);
-    if (!pose_first || !pose_second) return {};
-    const Eigen::Isometry3d between = pose_first->inverse() * *pose_second;
-    Marker mark;
-    mark << shapeKey(findBody(project, first)->shape) << shapeKey(findBody(project, second)->shape);
-    if (project.relief) // a cut changes what was measured
-        for (const Pocket& pocket : project.relief->pockets)
-            for (const BodyRef& ref : {first, second})
-                if (!pocket.set_aside && ref.owner == vehicle_owner && pocket.body == ref.body)
-                    mark << pocket.at_mm << pocket.into << pocket.along << pocket.length_mm << pocket.width_mm
-                         << pocket.depth_mm << pocket.flank_deg << pocket.plate_mm << pocket.doubler_mm;
-    for (int column = 0; column < 4; ++column) mark << Eigen::Vector3d(between.matrix().block<3, 1>(0, column));
-    return mark.text();
 }
 
 Result<Project> withBodyMoved(const Project& project, const BodyRef& ref, const Eigen::Vector3d& by_vehicle_mm) {
@@ -197,14 +153,8 @@ Result<Project> hung(const Project& project, Donor donor) {
     Project out = project;
     // What belonged to the only donor still does.
     if (const std::string only = out.donors.size() == 1 ? out.donors.front().id.text : std::string(); !only.empty()) {
-        const auto keep = [&only](std::string& its) {
-            if (its.empty()) its = only;
-        };
-        if (out.gearing) keep(out.gearing->donor);
-        if (out.driveline) {
-            for (Interface& interface : out.driveline->interfaces) keep(interface.donor);
-            if (out.driveline->bell) keep(out.driveline->bell->donor);
-        }
+        Claim claim(only);
+        for (const SectionKind& kind : sectionKinds()) kind.describe(claim, kind, out.sections, false);
     }
     const std::string wish = donor.id.text;
     for (int n = 2; donor.id.text == vehicle_owner || findDonor(out, donor.id); ++n)

@@ -1,10 +1,7 @@
 // A swap in plain values. Copying it is how undo works; views hold no other truth.
 #pragma once
 
-#include "model/driveline.h"
-#include "model/mounts.h"
 #include "model/placement.h"
-#include "model/relief.h"
 #include "model/rules.h"
 #include "model/sections.h"
 #include "quantity/quantity.h"
@@ -130,54 +127,6 @@ struct MeasuredGap {
     Extras extras;
 };
 
-enum class PartState { Needed, Ordered, Here, TestFitted, Fitted, ToReturn, Sold };
-enum class OnCar { No, On, Off }; ///< does it change the weight: put on, taken off, or neither
-
-struct Part {
-    PartId id;
-    std::string name;
-    std::string why;
-    std::string source; ///< "donor vehicle", "breaker", "shop", "own stock", "made"
-    PartState state = PartState::Needed;
-    std::optional<double> cost; ///< in the project's currency; of a sold part: what it brings
-    OnCar on_car = OnCar::No;
-    std::optional<double> mass_kg;
-    MassFrom mass_from = MassFrom::NotSaid;
-    std::optional<Eigen::Vector3d> at_mm; ///< centre of gravity
-    std::string body;                     ///< "owner/body": it sits in the middle of that one; at_mm is not asked then
-    bool rides_on_donor = false;          ///< at_mm is in the active donor's frame and follows the pose
-    std::vector<PartId> needs;
-    std::string option; ///< "donor/sump/rear": counts only while that option is taken; empty: always
-    std::optional<Eigen::Vector3d> size_mm; ///< outside, any order: what room it needs
-    std::string home;                       ///< a free volume's id; empty: none
-    std::string note;
-    Extras extras;
-};
-
-struct AxlePair {
-    std::optional<double> front_kg;
-    std::optional<double> rear_kg;
-};
-
-/// What stands on each wheel, seen from the driver's seat.
-struct CornerLoads {
-    std::optional<double> front_left_kg, front_right_kg, rear_left_kg, rear_right_kg;
-    bool any() const { return front_left_kg || front_right_kg || rear_left_kg || rear_right_kg; }
-};
-
-/// Weights of the vehicle before anything came off.
-struct Weights {
-    AxlePair bare;
-    CornerLoads corners;               ///< before anything came off, where each wheel was weighed
-    std::optional<double> height_mm;   ///< of its centre of gravity then, above the datum
-    std::string basis;                 ///< "weighed" or "catalogue"
-    std::optional<double> accuracy_kg; ///< of each bare axle load; what is put on and taken off has its own
-    AxlePair limit;
-    std::string limit_source;
-    std::vector<Mass> loads; ///< fluids, occupants, load; vehicle frame
-    Extras extras;
-};
-
 /// Every section may be missing: a section the file does not have is not asked.
 struct Project {
     std::string name;
@@ -190,13 +139,7 @@ struct Project {
     std::vector<MeasuredGap> measured;
     std::vector<Condition> conditions;
     RuleChoice rules;
-    std::optional<std::vector<Part>> parts;
-    std::optional<Weights> weights;
-    std::optional<Driveline> driveline;
-    std::optional<Gearing> gearing;
-    std::optional<Mounts> mounts;
-    std::optional<Relief> relief;
-    Sections sections; ///< the disciplines' own
+    Sections sections; ///< what the disciplines hold of it: mounts, driveline, weights, parts…
     Extras extras;
 };
 
@@ -211,8 +154,6 @@ Body* findBody(Project& project, const BodyRef& ref);
 /// Whether what belongs to a donor (empty: the only one) is of the one that hangs.
 enum class Whose { Hangs, Another, NotSaid };
 Whose whose(const Project& project, const std::string& donor);
-/// The gearing of the donor that hangs; null when there is none, or it is another's.
-const Gearing* gearingOf(const Project& project);
 
 /// The choices of an owner (the vehicle, or a donor by id); null when there is no such owner.
 const std::vector<Choice>* choicesOf(const Project& project, const std::string& owner);
@@ -223,7 +164,6 @@ std::string takenOption(const Project& project, const Placement* placement, cons
 bool isTaken(const Project& project, const std::string& owner, const std::string& option);
 /// The same for an "owner/choice/option".
 bool isTaken(const Project& project, const std::string& owner_choice_option);
-bool isTaken(const Project& project, const Part& part);
 /// Whether a body is in the bay: present, and of an option that is taken.
 bool stands(const Project& project, const std::string& owner, const Body& body);
 /// Whether a body comes with an option that is not the one its owner came with: it is then checked against everything.
@@ -231,12 +171,6 @@ bool isAlternative(const Project& project, const std::string& owner, const Body&
 /// The active donor with only the masses and reference points of the options that its placement takes, and without
 /// the masses that are off: what pivots and its centre of gravity go by.
 std::optional<Donor> hangingDonor(const Project& project);
-
-/// Whether a part hangs with the donor: it says so, or its body is a donor's.
-bool ridesOnDonor(const Part& part);
-/// Where a part's centre of gravity is, vehicle frame: the middle of its body's extents, or its own place. Nothing
-/// when neither is given, its body is not there, or it rides on a donor that does not hang.
-std::optional<Eigen::Vector3d> placeVehicle_mm(const Project& project, const Part& part);
 
 /// Turn from an owner's frame (the vehicle's, or the active donor's as it hangs) to the vehicle's.
 Eigen::Matrix3d rotationVehicleOwner(const Project& project, const std::string& owner);
@@ -247,11 +181,6 @@ Result<Project> withBodyMoved(const Project& project, const BodyRef& ref, const 
 
 /// The pair's entry when the two were joined on purpose, with the reason; null when not.
 const Joined* joinedPair(const Project& project, const BodyRef& a, const BodyRef& b);
-
-/// Tells how two bodies stand to one another: their shapes and the place of one in the frame of the other, to a
-/// thousandth of a millimetre. The same wherever both stand together. Empty when one of them is not there, or its donor
-/// does not hang.
-std::string gapMark(const Project& project, const BodyRef& a, const BodyRef& b);
 
 /// The project with another donor hung in it: the donor under a free id, and a placement of its own, made active, at
 /// the active placement's pose (or at the vehicle's origin when there is none). Error when no vehicle is there.

@@ -1,7 +1,8 @@
 // The limits gaps are held against: data with a source, editable.
 #pragma once
 
-#include "model/mounts.h"
+#include "model/body.h"
+#include "model/isolator.h"
 
 #include <map>
 #include <optional>

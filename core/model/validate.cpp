@@ -16,17 +16,10 @@ using Eigen::Vector3d;
 constexpr double no_length = 1e-9; // a direction shorter than this has none
 
 /// What a description cannot say: rules over several members.
-class Rules {
+class Rules : public Refusals {
 public:
-    explicit Rules(std::vector<Error> found) : found_(std::move(found)) {}
-    std::vector<Error> take() { return std::move(found_); }
+    using Refusals::Refusals;
 
-    void say(std::string where, std::string what, std::string mend) {
-        found_.push_back(Error{std::move(what), std::move(where), std::move(mend)});
-    }
-    void need(bool holds, const std::string& where, const char* what, const char* mend) {
-        if (!holds) say(where, what, mend);
-    }
     void body(const Body& b, const std::string& where) {
         need(!b.off || b.standing != Standing::Removed, where, "it is both off and removed", "keep one of the two");
         need(!(b.may.never && (b.may.be_cut || b.may.be_moved || b.may.be_removed)), where,
@@ -90,51 +83,6 @@ public:
         motions(d.motions, owner, false);
         serviced(d.serviced, owner);
     }
-    void bracket(const Bracket& b, const std::string& where) {
-        need(!b.tube_mm || !b.wall_mm || *b.wall_mm * 2 < *b.tube_mm, where + ", wall_mm",
-             "it is half the tube or more", "check both figures");
-    }
-    void face(const MountFace& f, const std::string& where) {
-        need(f.out.cross(f.mark).norm() >= no_length, where + ", mark", "it points out of the face",
-             "give a direction across it");
-    }
-    void mounts(const Mounts& mounts) {
-        for (const Mount& m : mounts.mounts) {
-            const std::string where = "mounts, mount \"" + m.name + "\"";
-            face(m.pad, where + ", pad");
-            if (m.stand) face(*m.stand, where + ", stand");
-            if (m.bracket) bracket(*m.bracket, where + ", bracket");
-            if (m.tower) bracket(*m.tower, where + ", tower");
-        }
-        for (const HoleRow& r : mounts.rows)
-            need(r.count <= 1 || r.step_mm.norm() >= no_length, "mounts, row \"" + r.name + "\", step_mm",
-                 "it has no direction", "give it any length above zero");
-        for (const OldSeat& seat : mounts.seats) face(seat.face, "mounts, seat \"" + seat.name + "\", face");
-        for (const SeatFrame& f : mounts.frames)
-            for (const auto& member : f.members_mm)
-                for (std::size_t i = 1; i < member.size(); ++i)
-                    need((member[i] - member[i - 1]).norm() >= no_length, "mounts, frame \"" + f.name + "\", members",
-                         "two of its corners are one place", "take one of them out");
-        if (mounts.inertia) inertia(*mounts.inertia);
-    }
-    void inertia(const Inertia& i) {
-        constexpr double most_kg_m2 = 1e5;
-        const std::string where = "mounts, inertia";
-        const Eigen::Vector3d& a = i.moments_kg_m2;
-        if (!a.allFinite() || !i.products_kg_m2.allFinite() || a.minCoeff() <= 0 || a.maxCoeff() > most_kg_m2)
-            return say(where, "a moment of inertia is not above zero", "check its digits and unit (kg·m²)");
-        // No body has one that is more than the two others together.
-        need(2 * a.maxCoeff() <= a.sum() * (1 + no_length), where, "one moment is more than the two others together",
-             "no body is like that: check the three");
-    }
-    void relief(const Relief& relief) {
-        for (const Pocket& p : relief.pockets)
-            need(p.into.cross(p.along).norm() >= no_length, "relief, pocket \"" + p.name + "\", along",
-                 "it has no direction across `into`", "give the direction of the pocket's length");
-        for (const CutTube& t : relief.tubes)
-            need(t.wall_mm * 2 < t.diameter_mm, "relief, tube \"" + t.name + "\", wall_mm",
-                 "it is half the tube or more", "check both figures");
-    }
 
 private:
     template <class Spec>
@@ -181,8 +129,6 @@ private:
                  "the stations are not in rising order", "sort them by at_mm");
         }
     }
-
-    std::vector<Error> found_;
 };
 
 void joined(Rules& check, const Project& project) {
@@ -274,8 +220,11 @@ public:
             owner(donor.id.text, donor.bodies, donor.reference_points, donor.choices);
         }
         for (const Placement& placement : project.placements) add(Target::Placement, placement.id.text);
-        if (project.parts)
-            for (const Part& part : *project.parts) add(Target::Part, part.id.text);
+        for (const SectionKind& kind : sectionKinds()) {
+            Ids ids(all_);
+            const describe::Looking looking(ids);
+            kind.describe(ids, kind, const_cast<Sections&>(project.sections), true); // only looked at
+        }
     }
     bool have(const describe::Member& m, const std::string& text) const {
         switch (m.target) {
@@ -288,6 +237,18 @@ public:
 
 private:
     using Target = describe::Target;
+    using All = std::map<Target, std::set<std::string>>;
+    /// The ids that a section's texts are named by.
+    class Ids : public describe::Walker {
+    public:
+        explicit Ids(All& all) : all_(all) {}
+        void onText(const describe::Member& m, std::string& value) override {
+            if (m.known != Target::None) all_[m.known].insert(value);
+        }
+
+    private:
+        All& all_;
+    };
     void owner(const std::string& id, const std::vector<Body>& bodies, const std::vector<HardPoint>& points,
                const std::vector<Choice>& choices) {
         add(Target::Owner, id);
@@ -303,7 +264,7 @@ private:
         const auto found = all_.find(target);
         return found != all_.end() && found->second.count(text) > 0;
     }
-    std::map<Target, std::set<std::string>> all_;
+    All all_;
 };
 
 /// What the members themselves refuse.
@@ -351,8 +312,7 @@ std::vector<Error> validate(const Project& project, const RuleBook& book) {
     measured(check, project);
     taped(check, project);
     rules(check, project.rules, book);
-    if (project.mounts) check.mounts(*project.mounts);
-    if (project.relief) check.relief(*project.relief);
+    for (const SectionKind& kind : sectionKinds()) kind.refuse(project.sections, check);
     return check.take();
 }
 

@@ -3,6 +3,8 @@
 #include "model/edit.h"
 #include "model/owner_place.h"
 #include "model/reshape.h"
+#include "mounts/section/mounts.h"
+#include "parts/parts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -27,35 +29,35 @@ std::string ownerOf(const Mount& mount, Which which) {
 
 std::vector<std::string> partIds(const Project& project) {
     std::vector<std::string> out;
-    if (project.parts)
-        for (const model::Part& part : *project.parts) out.push_back(part.id.text);
+    for (const model::Part& part : model::partsOf(project)) out.push_back(part.id.text);
     return out;
 }
 model::Part* partIn(Project& project, const std::string& id) {
-    if (!project.parts || id.empty()) return nullptr;
-    for (model::Part& part : *project.parts)
+    auto* parts = id.empty() ? nullptr : project.sections.own<model::Parts>();
+    if (!parts) return nullptr;
+    for (model::Part& part : *parts)
         if (part.id.text == id) return &part;
     return nullptr;
 }
 /// The part of that id, or a new one; its id goes back there.
 model::Part& partFor(Project& project, std::string& id, const std::string& name) {
     if (model::Part* part = partIn(project, id)) return *part;
-    if (!project.parts) project.parts.emplace();
     id = model::freshId(name, partIds(project));
     model::Part part;
     part.id.text = id;
     part.name = name;
     part.on_car = model::OnCar::On;
-    project.parts->push_back(std::move(part));
-    return project.parts->back();
+    model::Parts& parts = project.sections.edit<model::Parts>();
+    parts.push_back(std::move(part));
+    return parts.back();
 }
 
 void removeBodies(Project& project, const std::string& owner, const std::vector<std::string>& ids) {
     for (const std::string& id : ids) {
         const model::BodyRef ref{owner, model::BodyId{id}};
         // Its part is told anew where it is, or goes too.
-        if (project.parts)
-            for (model::Part& part : *project.parts)
+        if (auto* parts = project.sections.own<model::Parts>())
+            for (model::Part& part : *parts)
                 if (part.body == ref.text()) part.body.clear();
         project = model::withoutBody(project, ref);
     }
@@ -86,8 +88,8 @@ std::string sideSwapped(std::string name) {
 } // namespace
 
 Mount* mountIn(Project& project, const std::string& id) {
-    if (project.mounts)
-        for (Mount& mount : project.mounts->mounts)
+    if (auto* mounts = project.sections.own<model::Mounts>())
+        for (Mount& mount : mounts->mounts)
             if (mount.id == id) return &mount;
     return nullptr;
 }
@@ -162,18 +164,19 @@ Result<Project> withoutBracket(const Project& project, const std::string& id, Wh
     const auto before = bracketIn(*mount, which);
     if (!before) return out;
     removeBodies(out, ownerOf(*mount, which), before->bodies);
-    if (out.parts && !before->part.empty())
-        out.parts->erase(std::remove_if(out.parts->begin(), out.parts->end(),
-                                        [&](const model::Part& part) { return part.id.text == before->part; }),
-                         out.parts->end());
+    if (auto* parts = before->part.empty() ? nullptr : out.sections.own<model::Parts>())
+        parts->erase(std::remove_if(parts->begin(), parts->end(),
+                                    [&](const model::Part& part) { return part.id.text == before->part; }),
+                     parts->end());
     bracketIn(*mountIn(out, id), which).reset();
     return out;
 }
 
 Project withBracketsAgain(const Project& project, const model::RuleBook& book) {
     Project out = project;
-    if (!project.mounts) return out;
-    for (const Mount& mount : project.mounts->mounts)
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return out;
+    for (const Mount& mount : mounts->mounts)
         for (const Which which : {Which::Bracket, Which::Tower}) {
             const Bracket* bracket = bracketOf(mount, which);
             if (!bracket || bracket->bodies.empty()) continue;
@@ -184,7 +187,7 @@ Project withBracketsAgain(const Project& project, const model::RuleBook& book) {
 
 Project withProposal(const Project& project, const model::RuleBook& book, const Proposal& proposal) {
     Project out = project;
-    out.mounts = proposal.mounts;
+    out.sections.edit<model::Mounts>() = proposal.mounts;
     return withBracketsAgain(out, book);
 }
 
@@ -201,8 +204,9 @@ Result<Project> withIsolator(const Project& project, const model::RuleBook& book
 
 Project withIsolatorsListed(const Project& project, const model::RuleBook& book) {
     Project out = project;
-    if (!project.mounts) return out;
-    for (const Mount& mount : project.mounts->mounts) {
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return out;
+    for (const Mount& mount : mounts->mounts) {
         const model::Isolator* isolator = isolatorOf(project, book, mount);
         const auto placed = placedMount(project, book, mount);
         if (!isolator || !placed) continue;
@@ -255,9 +259,10 @@ Result<Project> withMountMirrored(const Project& project, const std::string& id,
     twin.holds.clear();
     twin.name = sideSwapped(first->name);
     std::vector<std::string> ids;
-    for (const Mount& mount : out.mounts->mounts) ids.push_back(mount.id);
+    std::vector<Mount>& all = out.sections.edit<model::Mounts>().mounts;
+    for (const Mount& mount : all) ids.push_back(mount.id);
     image = twin.id = model::freshId(twin.name, ids);
-    out.mounts->mounts.push_back(std::move(twin));
+    all.push_back(std::move(twin));
     return out;
 }
 
@@ -299,7 +304,7 @@ Result<Project> withCrossmemberThere(const Project& project, const model::RuleBo
     if (!there) return Error{"there is no crossmember \"" + id + "\"", "mounts", "choose one of them"};
     if (!there->reason.empty()) return Error{there->reason, there->name, "mend that first"};
     Project out = project;
-    for (const model::Crossmember& its : project.mounts->crossmembers) {
+    for (const model::Crossmember& its : project.sections.get<model::Mounts>()->crossmembers) {
         if (its.id != id) continue;
         Mount* mount = mountIn(out, its.mount);
         model::MountFace stand = mount->stand.value_or(model::MountFace{});
@@ -318,19 +323,19 @@ Result<Project> withCrossmemberThere(const Project& project, const model::RuleBo
 
 Result<Project> withFrameMade(const Project& project, const model::RuleBook& book, const std::string& id) {
     Project out = project;
-    if (!out.mounts) return Error{"there are no mounts", "mounts", "add them first"};
-    const auto frame = std::find_if(out.mounts->frames.begin(), out.mounts->frames.end(),
+    auto* mounts = out.sections.own<model::Mounts>();
+    if (!mounts) return Error{"there are no mounts", "mounts", "add them first"};
+    const auto frame = std::find_if(mounts->frames.begin(), mounts->frames.end(),
                                     [&id](const model::SeatFrame& f) { return f.id == id; });
-    if (frame == out.mounts->frames.end())
-        return Error{"there is no frame \"" + id + "\"", "mounts", "choose one of them"};
-    const std::size_t at = static_cast<std::size_t>(std::distance(out.mounts->frames.begin(), frame));
+    if (frame == mounts->frames.end()) return Error{"there is no frame \"" + id + "\"", "mounts", "choose one of them"};
+    const std::size_t at = static_cast<std::size_t>(std::distance(mounts->frames.begin(), frame));
     if (!out.vehicle) return Error{"there is no vehicle", frame->name, "survey it first"};
     if (frame->members_mm.empty()) {
         std::vector<Vector3d> seats;
         for (const std::string& name : frame->seats) {
-            const auto seat = std::find_if(out.mounts->seats.begin(), out.mounts->seats.end(),
+            const auto seat = std::find_if(mounts->seats.begin(), mounts->seats.end(),
                                            [&name](const model::OldSeat& s) { return s.id == name; });
-            if (seat == out.mounts->seats.end())
+            if (seat == mounts->seats.end())
                 return Error{"there is no seat \"" + name + "\"", frame->name, "choose one of them"};
             const auto its = model::ownerPlace(out, seat->face.owner, seat->face.point, seat->face.at_mm, seat->name);
             if (!its) return its.error();
@@ -341,8 +346,8 @@ Result<Project> withFrameMade(const Project& project, const model::RuleBook& boo
             if (seats.size() > 2 || i == 0) frame->members_mm.push_back({seats[i], seats[(i + 1) % seats.size()]});
     }
     const std::vector<std::string> before = frame->bodies;
-    removeBodies(out, model::vehicle_owner, before);
-    const model::SeatFrame its = out.mounts->frames[at];
+    removeBodies(out, model::vehicle_owner, before); // `mounts` and `frame` are no more
+    const model::SeatFrame its = out.sections.get<model::Mounts>()->frames[at];
     const double width = its.width_mm.value_or(book.figure("frame_width_mm")),
                  height = its.height_mm.value_or(book.figure("frame_height_mm")),
                  wall = its.wall_mm.value_or(book.figure("frame_wall_mm"));
@@ -375,7 +380,7 @@ Result<Project> withFrameMade(const Project& project, const model::RuleBook& boo
             join(out, ref, {model::vehicle_owner, model::BodyId{made[k]}}, "welded to one another");
         // The seats themselves, and nothing else of the vehicle.
         for (const std::string& name : its.seats)
-            for (const model::OldSeat& seat : out.mounts->seats) {
+            for (const model::OldSeat& seat : out.sections.get<model::Mounts>()->seats) {
                 if (seat.id != name) continue;
                 const auto place = model::ownerPlace(out, seat.face.owner, seat.face.point, seat.face.at_mm, seat.name);
                 if (!place) continue;
@@ -393,15 +398,15 @@ Result<Project> withFrameMade(const Project& project, const model::RuleBook& boo
     if (mass > 0) part.at_mm = middle / mass;
     if (part.source.empty()) part.source = "made";
     if (part.why.empty()) part.why = "spans the seats";
-    out.mounts->frames[at].bodies = made;
+    out.sections.edit<model::Mounts>().frames[at].bodies = made;
     return out;
 }
 
 Result<Project> withOldMount(const Project& project, const std::string& id, model::OldState state,
                              const std::string& date, const std::string& who) {
     Project out = project;
-    if (out.mounts)
-        for (model::OldMount& old : out.mounts->old_mounts) {
+    if (auto* mounts = out.sections.own<model::Mounts>())
+        for (model::OldMount& old : mounts->old_mounts) {
             if (old.id != id) continue;
             const std::string where = "old mount \"" + old.name + "\"";
             if (old.state == model::OldState::Gone && state != model::OldState::Gone)

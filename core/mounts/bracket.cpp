@@ -3,6 +3,7 @@
 #include "mounts/mounts.h"
 
 #include "model/owner_place.h"
+#include "mounts/section/mounts.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
@@ -313,9 +314,10 @@ std::optional<double> offBy_mm(const model::Project& project, const BracketMade&
 } // namespace
 
 void judgeBrackets(const model::Project& project, const model::RuleBook& book, MountsReport& report) {
-    if (!project.mounts || !report.usable) return;
-    for (std::size_t i = 0; i < project.mounts->mounts.size(); ++i) {
-        const model::Mount& mount = project.mounts->mounts[i];
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts || !report.usable) return;
+    for (std::size_t i = 0; i < mounts->mounts.size(); ++i) {
+        const model::Mount& mount = mounts->mounts[i];
         for (const Which which : {Which::Bracket, Which::Tower}) {
             const Bracket* bracket = bracketOf(mount, which);
             if (!bracket) continue;

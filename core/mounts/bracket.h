@@ -3,6 +3,7 @@
 
 #include "model/project.h"
 #include "model/rules.h"
+#include "mounts/section/mounts.h"
 #include "quantity/result.h"
 
 namespace gabarit::mounts {

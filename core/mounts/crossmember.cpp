@@ -3,6 +3,7 @@
 #include "model/owner_place.h"
 #include "model/reshape.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -80,7 +81,7 @@ std::optional<double> bottomOf(const model::Body& body, const Eigen::Isometry3d&
 class CrossmemberJudge {
 public:
     CrossmemberJudge(const model::Project& project, const model::RuleBook& book, MountsReport& report)
-        : project_(project), mounts_(*project.mounts), book_(book), report_(report) {}
+        : project_(project), mounts_(*project.sections.get<model::Mounts>()), book_(book), report_(report) {}
 
     void judge(const model::Crossmember& its) {
         CrossmemberReport r;
@@ -263,9 +264,10 @@ private:
 } // namespace
 
 void judgeCrossmembers(const model::Project& project, const model::RuleBook& book, MountsReport& report) {
-    if (!project.mounts || !report.usable) return;
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts || !report.usable) return;
     CrossmemberJudge judge(project, book, report);
-    for (const model::Crossmember& its : project.mounts->crossmembers) judge.judge(its);
+    for (const model::Crossmember& its : mounts->crossmembers) judge.judge(its);
 }
 
 } // namespace gabarit::mounts

@@ -2,6 +2,7 @@
 
 #include "discipline/wording.h"
 #include "mounts/apply.h"
+#include "mounts/section/mounts.h"
 #include "mounts/tuning_written.h"
 #include "mounts/written.h"
 
@@ -36,7 +37,7 @@ public:
 
     Report judge(const discipline::Given& given) const override {
         Report report;
-        if (!given.project->mounts) return report;
+        if (!given.project->sections.get<model::Mounts>()) return report;
         const auto* driven = given.offers.get<discipline::DrivenLoad>();
         auto its =
             judgeMounts(*given.project, given.book, {driven ? std::optional(driven->load_kg) : std::nullopt, true});
@@ -73,7 +74,8 @@ public:
         return {{"list-isolators", "unit", false, "Put the isolators into parts and weights", "list the isolators",
                  "put the mounts' isolators into parts and weights",
                  [](const Given& given) -> Result<model::Project> {
-                     if (!given.project.mounts) return Error{"there are no mounts", "mounts", "add them first"};
+                     if (!given.project.sections.get<model::Mounts>())
+                         return Error{"there are no mounts", "mounts", "add them first"};
                      return withIsolatorsListed(given.project, given.book);
                  }},
                 {"bolt-there", "crossmember", true, "Bolt it there: the mount stands on its seat",

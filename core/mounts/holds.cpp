@@ -2,6 +2,7 @@
 
 #include "model/describe.h"
 #include "model/owner_place.h"
+#include "mounts/section/mounts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -35,8 +36,9 @@ Marker& markPlace(Marker& m, const model::Project& project, const model::MountFa
 }
 
 const Mount* mountOf(const model::Project& project, const std::string& id) {
-    if (!project.mounts) return nullptr;
-    for (const Mount& mount : project.mounts->mounts)
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return nullptr;
+    for (const Mount& mount : mounts->mounts)
         if (mount.id == id) return &mount;
     return nullptr;
 }
@@ -113,8 +115,9 @@ std::vector<HoldBasis> basisKnownTo(const model::Project& project, const Mount& 
 
 std::vector<HoldReport> holdsOf(const model::Project& project) {
     std::vector<HoldReport> out;
-    if (!project.mounts) return out;
-    for (const Mount& mount : project.mounts->mounts)
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return out;
+    for (const Mount& mount : mounts->mounts)
         for (model::HoldState& state :
              model::holdStates(mount.holds, [&](Hold hold) { return basisKnownTo(project, mount, hold); })) {
             HoldReport r;
@@ -126,9 +129,10 @@ std::vector<HoldReport> holdsOf(const model::Project& project) {
 }
 
 double weldPull_mm(const model::Project& project, const model::RuleBook& book) {
-    if (!project.mounts) return 0;
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return 0;
     const std::vector<HoldReport> holds = holdsOf(project);
-    for (const Mount& mount : project.mounts->mounts) {
+    for (const Mount& mount : mounts->mounts) {
         if (mount.made != model::MountMade::OwnBracket || (!mount.bracket && !mount.tower)) continue;
         const bool done = std::any_of(holds.begin(), holds.end(), [&mount](const HoldReport& r) {
             return r.mount == mount.id && r.hold == Hold::FittedAgain && r.holds;
@@ -161,7 +165,7 @@ Result<model::Project> withSigned(const model::Project& project, const std::stri
                          "measure the tightest gaps (Place, Measured) and enter them with their date"};
     }
     model::Project out = project;
-    for (Mount& m : out.mounts->mounts) {
+    for (Mount& m : out.sections.edit<model::Mounts>().mounts) {
         if (m.id != id) continue;
         model::sign(m.holds, {hold, date, who, note, basisOf(project, *mount, hold), {}});
     }
@@ -170,8 +174,9 @@ Result<model::Project> withSigned(const model::Project& project, const std::stri
 
 model::Project withoutSigned(const model::Project& project, const std::string& id, Hold hold) {
     model::Project out = project;
-    if (!out.mounts) return out;
-    for (Mount& m : out.mounts->mounts)
+    auto* mounts = out.sections.own<model::Mounts>();
+    if (!mounts) return out;
+    for (Mount& m : mounts->mounts)
         if (m.id == id) model::unsign(m.holds, hold);
     return out;
 }
@@ -192,14 +197,15 @@ Vector3d mirrored(const Vector3d& v) { return {v.x(), -v.y(), v.z()}; }
 
 std::vector<HandedPair> handedOf(const model::Project& project, const model::RuleBook& book) {
     std::vector<HandedPair> out;
-    if (!project.mounts) return out;
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return out;
     const double pair_mm = book.figure("handed_within_mm"), same_mm = book.figure("handed_same_mm");
     struct Placed {
         const Mount* mount;
         Vector3d pad_mm, pad_out, seat_mm;
     };
     std::vector<Placed> placed;
-    for (const Mount& mount : project.mounts->mounts) {
+    for (const Mount& mount : mounts->mounts) {
         const auto pad = model::ownerPlace(project, mount.pad.owner, mount.pad.point, mount.pad.at_mm, "");
         if (!pad) continue;
         Placed p{&mount, pad.value().vehicle_mm(), pad.value().pose_vehicle_owner.linear() * mount.pad.out.normalized(),

@@ -3,6 +3,7 @@
 
 #include "model/holds.h"
 #include "model/project.h"
+#include "mounts/section/mounts.h"
 
 namespace gabarit::mounts {
 

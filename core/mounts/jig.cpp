@@ -1,6 +1,7 @@
 #include "mounts/jig.h"
 
 #include "model/owner_place.h"
+#include "mounts/section/mounts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -19,7 +20,7 @@ public:
     Sheet(const model::Project& project, const MountsReport& report) : project_(project), report_(report) {}
 
     JigSheet made() {
-        const model::Mounts& mounts = *project_.mounts;
+        const model::Mounts& mounts = *project_.sections.get<model::Mounts>();
         for (std::size_t i = 0; i < mounts.mounts.size() && i < report_.mounts.size(); ++i) {
             const model::Mount& mount = mounts.mounts[i];
             if (mount.stand)
@@ -108,7 +109,7 @@ private:
         const auto& pose = b.made->ends.pose_vehicle_owner;
         const auto& path = b.made->path_mm;
         const model::Mount* mount = nullptr;
-        for (const model::Mount& m : project_.mounts->mounts)
+        for (const model::Mount& m : project_.sections.get<model::Mounts>()->mounts)
             if (m.id == b.mount) mount = &m;
         const model::Bracket* own = mount ? bracketOf(*mount, b.which) : nullptr;
         for (std::size_t i = 0; i < path.size(); ++i) {
@@ -142,7 +143,7 @@ private:
 const char* word(JigSide side) { return side == JigSide::Left ? "left" : side == JigSide::Right ? "right" : "middle"; }
 
 JigSheet jigSheet(const model::Project& project, const MountsReport& report) {
-    if (!project.mounts || !report.usable) {
+    if (!project.sections.get<model::Mounts>() || !report.usable) {
         JigSheet none;
         none.left_out.push_back(report.reason.empty() ? "no mounts" : report.reason);
         return none;

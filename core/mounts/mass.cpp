@@ -1,6 +1,7 @@
 #include "mounts/mass.h"
 
 #include "model/reshape.h"
+#include "mounts/section/mounts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -76,8 +77,8 @@ Result<UnitMass> unitMass(const model::Project& project) {
         out.spread_over.push_back(in ? in->name : std::string());
     }
     out.source = "its masses, each spread over the body it lies in";
-    if (project.mounts && project.mounts->inertia) {
-        const model::Inertia& given = *project.mounts->inertia;
+    if (const auto* mounts = project.sections.get<model::Mounts>(); mounts && mounts->inertia) {
+        const model::Inertia& given = *mounts->inertia;
         const Vector3d& p = given.products_kg_m2;
         sum = given.moments_kg_m2.asDiagonal(); // off the diagonal the products with a minus
         sum(1, 2) = sum(2, 1) = -p.x();

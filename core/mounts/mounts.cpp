@@ -1,8 +1,10 @@
 #include "mounts/mounts.h"
 
+#include "gearing/section/gearing.h"
 #include "model/describe.h"
 #include "model/owner_place.h"
 #include "mounts/bolts.h"
+#include "mounts/section/mounts.h"
 #include "quantity/tyre.h"
 
 #include <algorithm>
@@ -46,7 +48,7 @@ Matrix3d axesFor(const Vector3d& axial) {
 class Judge {
 public:
     Judge(const model::Project& project, const model::RuleBook& book, const Given& given)
-        : project_(project), mounts_(*project.mounts), book_(book), given_(given) {}
+        : project_(project), mounts_(*project.sections.get<model::Mounts>()), book_(book), given_(given) {}
 
     MountsReport judged() {
         const auto unit = unitMass(project_);
@@ -748,8 +750,8 @@ private:
 const model::Isolator* isolatorOf(const model::Project& project, const model::RuleBook& book,
                                   const model::Mount& mount) {
     if (mount.isolator.empty()) return nullptr;
-    if (project.mounts)
-        for (const model::Isolator& isolator : project.mounts->isolators)
+    if (const auto* mounts = project.sections.get<model::Mounts>())
+        for (const model::Isolator& isolator : mounts->isolators)
             if (isolator.id == mount.isolator) return &isolator;
     for (const model::Isolator& isolator : book.isolators)
         if (isolator.id == mount.isolator) return &isolator;
@@ -810,7 +812,7 @@ std::string leanWords(const Lean& lean) {
 
 std::optional<MountsReport> judgeMounts(const model::Project& project, const model::RuleBook& book,
                                         const Given& given) {
-    if (!project.mounts) return std::nullopt;
+    if (!project.sections.get<model::Mounts>()) return std::nullopt;
     return Judge(project, book, given).judged();
 }
 

@@ -7,6 +7,7 @@
 #include "mounts/holds.h"
 #include "mounts/mass.h"
 #include "mounts/seat_frame.h"
+#include "mounts/section/mounts.h"
 
 namespace gabarit::mounts {
 

@@ -2,6 +2,7 @@
 
 #include "model/owner_place.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -41,7 +42,7 @@ double nearestAlong_mm(const std::vector<Vector3d>& member, const Vector3d& p, d
 class FrameJudge {
 public:
     FrameJudge(const model::Project& project, const model::RuleBook& book, MountsReport& report)
-        : project_(project), mounts_(*project.mounts), book_(book), report_(report) {}
+        : project_(project), mounts_(*project.sections.get<model::Mounts>()), book_(book), report_(report) {}
 
     void judge(const model::SeatFrame& frame) {
         FrameReport r;
@@ -239,8 +240,9 @@ private:
 } // namespace
 
 void judgeFrames(const model::Project& project, const model::RuleBook& book, MountsReport& report) {
-    if (!project.mounts || !report.usable) return;
-    for (const model::SeatFrame& frame : project.mounts->frames) FrameJudge(project, book, report).judge(frame);
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts || !report.usable) return;
+    for (const model::SeatFrame& frame : mounts->frames) FrameJudge(project, book, report).judge(frame);
 }
 
 } // namespace gabarit::mounts

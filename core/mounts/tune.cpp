@@ -1,5 +1,7 @@
 #include "mounts/tune.h"
 
+#include "mounts/section/mounts.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -49,7 +51,8 @@ public:
         Tuning out;
         out.now = standingOf(now, book_);
         std::vector<std::string> ids{""};
-        for (const model::Isolator& isolator : project_.mounts->isolators) ids.push_back(isolator.id);
+        for (const model::Isolator& isolator : project_.sections.get<model::Mounts>()->isolators)
+            ids.push_back(isolator.id);
         for (const model::Isolator& isolator : book_.isolators) ids.push_back(isolator.id);
         const double most_lean = book_.figure("tune_lean_most_deg"), most_move = book_.figure("tune_move_most_mm");
         // First rubbers and lean together, then height and place along the vehicle of the best for each aim.
@@ -111,7 +114,7 @@ public:
 
 private:
     model::Mounts changed(const Change& change) const {
-        model::Mounts out = *project_.mounts;
+        model::Mounts out = *project_.sections.get<model::Mounts>();
         for (std::size_t i = 0; i < out.mounts.size(); ++i) {
             model::Mount& mount = out.mounts[i];
             const std::string& isolator = isEngine(mount) ? change.engine : change.others;
@@ -133,7 +136,7 @@ private:
     }
     Standing stands(const Change& change) const {
         model::Project tried = project_;
-        tried.mounts = changed(change);
+        tried.sections.edit<model::Mounts>() = changed(change);
         return standingOf(*judgeMounts(tried, book_, given_), book_);
     }
     /// Weighed against what is wanted, so that shake and movement can be set off against one another.
@@ -217,7 +220,7 @@ const char* word(Aim aim) { return aim == Aim::Calm ? "calmest" : aim == Aim::St
 
 Result<Tuning> tune(const model::Project& project, const model::RuleBook& book, const Given& given,
                     const TuneOptions& options) {
-    if (!project.mounts) return Error{"the project has no mounts", project.name, "give them"};
+    if (!project.sections.get<model::Mounts>()) return Error{"the project has no mounts", project.name, "give them"};
     return Tuner(project, book, given, options).tuned();
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "quantity/stop.h"
 
 #include <functional>

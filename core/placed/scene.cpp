@@ -1,6 +1,7 @@
 #include "placed/scene.h"
 
 #include "quantity/on_threads.h"
+#include "relief/section/relief.h"
 
 #include <algorithm>
 
@@ -28,12 +29,13 @@ Scene makeScene(const model::Project& project, proximity::ColliderCache& cache, 
     const model::Placement* placement = model::activePlacement(project);
     const model::Donor* donor = model::activeDonor(project);
     if (placement && donor) place(donor->bodies, donor->id.text, model::poseVehicleDonor(*placement, *donor));
+    const auto* relief = project.sections.get<model::Relief>();
     onThreads(options.threads, scene.bodies.size(), options.stop, [&](std::size_t i) {
         PlacedBody& placed = scene.bodies[i];
         const auto axis = spinAxis(project, placed.ref.owner, placed.body);
         placed.made = axis && *axis ? cache.getSwept(placed.body.shape, axis->value().first, axis->value().second)
-                      : project.relief && placed.ref.inVehicle() && !placed.body.may.never
-                          ? cache.get(placed.body.shape, model::pocketsOf(*project.relief, placed.ref.body))
+                      : relief && placed.ref.inVehicle() && !placed.body.may.never
+                          ? cache.get(placed.body.shape, model::pocketsOf(*relief, placed.ref.body))
                           : cache.get(placed.body.shape);
     });
     if (options.stop.stopped()) scene.bodies.clear(); // half a scene would look like a vehicle with room to spare

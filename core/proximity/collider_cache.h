@@ -1,7 +1,7 @@
 // Solids and colliders by shape, made once.
 #pragma once
 
-#include "model/relief.h"
+#include "relief/section/relief.h"
 #include "proximity/collider.h"
 #include "quantity/recent_cache.h"
 

@@ -1,5 +1,7 @@
 #include "relief/apply.h"
 #include "model/describe.h"
+#include "parts/parts.h"
+#include "relief/section/relief.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,8 +14,9 @@ using model::Marker;
 using model::Pocket;
 
 const Pocket* pocketOf(const model::Project& project, const std::string& id) {
-    if (!project.relief) return nullptr;
-    for (const Pocket& pocket : project.relief->pockets)
+    const auto* relief = project.sections.get<model::Relief>();
+    if (!relief) return nullptr;
+    for (const Pocket& pocket : relief->pockets)
         if (pocket.id == id) return &pocket;
     return nullptr;
 }
@@ -31,16 +34,15 @@ std::string freeId(const std::string& wish, const std::vector<model::Part>& part
 model::Project withPocket(const model::Project& project, const model::RuleBook& book, const Pocket& pocket,
                           const PocketReport* judged) {
     model::Project out = project;
-    if (!out.relief) out.relief.emplace();
-    auto& pockets = out.relief->pockets;
+    auto& pockets = out.sections.edit<model::Relief>().pockets;
     auto mine = std::find_if(pockets.begin(), pockets.end(), [&pocket](const Pocket& p) { return p.id == pocket.id; });
     if (mine == pockets.end()) mine = pockets.insert(pockets.end(), pocket);
     *mine = pocket;
-    if (!out.parts) return out;
+    if (!out.sections.get<model::Parts>()) return out;
     Look quickly;
     quickly.restoring = false;
     const PocketReport report = judged ? *judged : judgePocket(out, book, pocket, quickly);
-    auto& parts = *out.parts;
+    auto& parts = out.sections.edit<model::Parts>();
     auto part = std::find_if(parts.begin(), parts.end(), [&pocket](const model::Part& p) {
         return !pocket.part.empty() && p.id.text == pocket.part;
     });
@@ -70,11 +72,11 @@ model::Project withoutPocket(const model::Project& project, const std::string& i
     model::Project out = project;
     const Pocket* pocket = pocketOf(project, id);
     if (!pocket) return out;
-    if (out.parts && !pocket->part.empty())
-        out.parts->erase(std::remove_if(out.parts->begin(), out.parts->end(),
-                                        [&](const model::Part& part) { return part.id.text == pocket->part; }),
-                         out.parts->end());
-    auto& pockets = out.relief->pockets;
+    if (auto* parts = pocket->part.empty() ? nullptr : out.sections.own<model::Parts>())
+        parts->erase(std::remove_if(parts->begin(), parts->end(),
+                                    [&](const model::Part& part) { return part.id.text == pocket->part; }),
+                     parts->end());
+    auto& pockets = out.sections.edit<model::Relief>().pockets;
     pockets.erase(std::remove_if(pockets.begin(), pockets.end(), [&id](const Pocket& p) { return p.id == id; }),
                   pockets.end());
     return out;
@@ -154,15 +156,16 @@ Result<model::Project> withSigned(const model::Project& project, const std::stri
                          "measure the gap in the pocket (Place, Measured) and enter it with its date"};
     }
     model::Project out = project;
-    for (Pocket& p : out.relief->pockets)
+    for (Pocket& p : out.sections.edit<model::Relief>().pockets)
         if (p.id == id) model::sign(p.holds, {hold, date, who, note, now(hold), {}});
     return out;
 }
 
 model::Project withoutSigned(const model::Project& project, const std::string& id, Hold hold) {
     model::Project out = project;
-    if (!out.relief) return out;
-    for (Pocket& p : out.relief->pockets)
+    auto* relief = out.sections.own<model::Relief>();
+    if (!relief) return out;
+    for (Pocket& p : relief->pockets)
         if (p.id == id) model::unsign(p.holds, hold);
     return out;
 }

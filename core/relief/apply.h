@@ -3,6 +3,7 @@
 
 #include "model/holds.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 
 namespace gabarit::relief {
 

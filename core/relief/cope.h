@@ -2,6 +2,7 @@
 #pragma once
 
 #include "relief/flat.h"
+#include "relief/section/relief.h"
 
 namespace gabarit::relief {
 

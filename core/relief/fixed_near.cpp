@@ -2,6 +2,7 @@
 
 #include "discipline/wording.h"
 #include "proximity/gap.h"
+#include "relief/section/relief.h"
 
 namespace gabarit::relief {
 namespace {
@@ -35,10 +36,11 @@ std::optional<double> apart_mm(const proximity::Collider& a, const Eigen::Isomet
 void addFixedNear(ReliefReport& report, const model::Project& project, const placed::Scene& scene,
                   const model::RuleBook& book, proximity::ColliderCache& cache) {
     const double zone_mm = book.figure("cut_to_fixed_mm"), touching_mm = book.figure("fixed_touches_mm");
+    const std::vector<model::Pocket>& all = project.sections.get<model::Relief>()->pockets;
     for (const PocketReport& pocket : report.pockets) {
-        const auto asked = std::find_if(project.relief->pockets.begin(), project.relief->pockets.end(),
-                                        [&pocket](const model::Pocket& p) { return p.id == pocket.id; });
-        if (!pocket.made || asked == project.relief->pockets.end() || asked->set_aside) continue;
+        const auto asked =
+            std::find_if(all.begin(), all.end(), [&pocket](const model::Pocket& p) { return p.id == pocket.id; });
+        if (!pocket.made || asked == all.end() || asked->set_aside) continue;
         const model::BodyRef of{model::vehicle_owner, asked->body};
         const placed::PlacedBody* cut = scene.find(of);
         if (!cut || !cut->solid()) continue;

@@ -3,6 +3,7 @@
 
 #include "model/rules.h"
 #include "quantity/result.h"
+#include "relief/section/relief.h"
 #include "shape/pocket.h"
 
 namespace gabarit::relief {

@@ -1,5 +1,7 @@
 #include "relief/pattern_plate.h"
 
+#include "driveline/section/driveline.h"
+#include "mounts/section/mounts.h"
 #include "quantity/quantity.h"
 
 #include <algorithm>
@@ -42,18 +44,19 @@ std::optional<Pattern> patternOf(const model::Project& project, const std::strin
     const auto slash = text.find('/');
     if (slash == std::string::npos) return std::nullopt;
     const std::string first = text.substr(0, slash), rest = text.substr(slash + 1);
-    if (project.mounts) {
-        for (const model::Mount& mount : project.mounts->mounts) {
+    if (const auto* mounts = project.sections.get<model::Mounts>()) {
+        for (const model::Mount& mount : mounts->mounts) {
             if (mount.id != first) continue;
             if (rest == "pad") return patternOf(mount.pad);
             if (rest == "stand" && mount.stand) return patternOf(*mount.stand);
         }
         if (first == "seat")
-            for (const model::OldSeat& seat : project.mounts->seats)
+            for (const model::OldSeat& seat : mounts->seats)
                 if (seat.id == rest) return patternOf(seat.face);
     }
-    if (first == "interface" && project.driveline)
-        for (const model::Interface& interface : project.driveline->interfaces) {
+    const auto* driveline = project.sections.get<model::Driveline>();
+    if (first == "interface" && driveline)
+        for (const model::Interface& interface : driveline->interfaces) {
             if (interface.kind != model::InterfaceKind::Flange) continue;
             if (rest == interface.id + "/a") return patternOf(interface.a);
             if (rest == interface.id + "/b") return patternOf(interface.b);

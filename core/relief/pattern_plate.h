@@ -3,6 +3,7 @@
 
 #include "model/project.h"
 #include "relief/flat.h"
+#include "relief/section/relief.h"
 
 namespace gabarit::relief {
 

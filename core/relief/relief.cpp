@@ -3,6 +3,7 @@
 #include "model/describe.h"
 #include "quantity/number.h"
 #include "quantity/quantity.h"
+#include "relief/section/relief.h"
 #include "shape/outline.h"
 
 #include <algorithm>
@@ -164,7 +165,7 @@ std::vector<Distance> distancesOf(const model::Project& project, const model::Bo
     for (const Distance& d : suspension)
         if (!nearest || *d.mm < *nearest->mm) nearest = &d;
     out.push_back(nearest ? *nearest : Distance{"the nearest pick-up of the suspension", "suspension", std::nullopt});
-    for (const model::KeptHole& hole : project.relief->holes)
+    for (const model::KeptHole& hole : project.sections.get<model::Relief>()->holes)
         if (hole.body == pocket.body)
             out.push_back({hole.name, hole.kind == model::KeptKind::Seam ? "seam" : "hole",
                            std::max(0.0, distance_mm(made, hole.at_mm) - hole.diameter_mm / 2)});
@@ -233,7 +234,7 @@ PocketReport judgePocket(const model::Project& project, const model::RuleBook& b
         return out;
     }
     std::vector<model::Pocket> before;
-    for (const model::Pocket& other : model::pocketsOf(*project.relief, pocket.body)) {
+    for (const model::Pocket& other : model::pocketsOf(*project.sections.get<model::Relief>(), pocket.body)) {
         if (other.id == pocket.id) break;
         before.push_back(other);
     }
@@ -248,7 +249,7 @@ PocketReport judgePocket(const model::Project& project, const model::RuleBook& b
         return out;
     }
     out.made = made.value();
-    auto patterns = patternsOf(pocket, *out.made, project.relief->holes, book);
+    auto patterns = patternsOf(pocket, *out.made, project.sections.get<model::Relief>()->holes, book);
     if (!patterns) {
         out.reason = patterns.error().what + ": " + patterns.error().mend;
         return out;
@@ -393,11 +394,11 @@ std::string keyOf(const model::Project& project, const model::RuleBook& book, co
         putAt(pose.translation());
         for (int i = 0; i < 3; ++i) putAt(pose.linear().col(i));
     }
-    for (const model::Pocket& other : model::pocketsOf(*project.relief, pocket.body)) {
+    for (const model::Pocket& other : model::pocketsOf(*project.sections.get<model::Relief>(), pocket.body)) {
         if (other.id == pocket.id) break;
         key += model::pocketKey(other);
     }
-    for (const model::KeptHole& hole : project.relief->holes) {
+    for (const model::KeptHole& hole : project.sections.get<model::Relief>()->holes) {
         if (hole.body != pocket.body) continue;
         key += "|" + hole.name + std::to_string(static_cast<int>(hole.kind));
         putAt(hole.at_mm);
@@ -416,7 +417,8 @@ std::string keyOf(const model::Project& project, const model::RuleBook& book, co
 
 std::optional<ReliefReport> judgeRelief(const model::Project& project, const model::RuleBook& book, const Look& look,
                                         ReliefMemo* memo) {
-    if (!project.relief) return std::nullopt;
+    const auto* relief = project.sections.get<model::Relief>();
+    if (!relief) return std::nullopt;
     ReliefReport out;
     const auto add = [&out](Check check) {
         model::judge(check);
@@ -435,7 +437,7 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
         add(std::move(check));
     };
     if (project.vehicle)
-        for (const model::Pocket& pocket : project.relief->pockets) {
+        for (const model::Pocket& pocket : relief->pockets) {
             std::shared_ptr<const PocketReport> judged;
             const std::string key = memo ? keyOf(project, book, pocket, look) : "";
             if (const auto known = memo ? memo->find(key) : std::nullopt)
@@ -545,7 +547,7 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
                     checkOf(book, r.id + "/to/" + d.name, r.name + " to " + d.name, Unit::Millimetres, d.mm, figure);
                 double wanted = book.figure(figure);
                 if (!suspension && !seam) {
-                    for (const model::KeptHole& hole : project.relief->holes)
+                    for (const model::KeptHole& hole : relief->holes)
                         if (hole.name == d.name) wanted = book.figure(figure) * hole.diameter_mm;
                     // A hole in what is cut out comes again in the plate.
                     const bool again = std::any_of(r.patterns.begin(), r.patterns.end(), [&](const FlatPattern& p) {
@@ -563,7 +565,7 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
             }
         }
     const double bar_mm = book.figure("tube_bar_mm");
-    for (const model::CutTube& tube : project.relief->tubes) {
+    for (const model::CutTube& tube : relief->tubes) {
         TubeReport r{tube.id, tube.name, "", std::nullopt};
         if (auto made = makeTube(tube, book)) {
             r.made = made.value();
@@ -577,7 +579,7 @@ std::optional<ReliefReport> judgeRelief(const model::Project& project, const mod
         }
         out.tubes.push_back(std::move(r));
     }
-    for (const model::PatternPlate& plate : project.relief->plates) {
+    for (const model::PatternPlate& plate : relief->plates) {
         PlateReport r{plate.id, plate.name, "", std::nullopt};
         if (auto made = makePlate(project, book, plate)) {
             r.made = made.value();

@@ -8,6 +8,7 @@
 #include "relief/cope.h"
 #include "relief/pattern_plate.h"
 #include "relief/section.h"
+#include "relief/section/relief.h"
 
 #include <memory>
 

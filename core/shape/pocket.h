@@ -1,7 +1,7 @@
 // A body with pockets cut into it and closed again, and the plates that close them.
 #pragma once
 
-#include "model/relief.h"
+#include "relief/section/relief.h"
 #include "shape/solid.h"
 
 namespace gabarit::shape {

@@ -2,8 +2,10 @@
 
 #include "model/describe.h"
 #include "model/edit.h"
+#include "parts/parts.h"
 #include "quantity/number.h"
 #include "quantity/plain_text.h"
+#include "weights/section/weights.h"
 
 #include <algorithm>
 #include <array>
@@ -358,14 +360,14 @@ Result<model::Project> checked(const model::Project& before, model::Project afte
 
 std::string partsCsv(const model::Project& project) {
     std::string out = line(columnsOf<Part>(every_member));
-    for (const Part& part : project.parts.value_or(std::vector<Part>{})) out += lineOf(part, every_member);
+    for (const Part& part : model::partsOf(project)) out += lineOf(part, every_member);
     return out;
 }
 
 std::string loadsCsv(const model::Project& project) {
     std::string out = line(columnsOf<model::Mass>(not_of_loads));
-    if (project.weights)
-        for (const model::Mass& load : project.weights->loads) out += lineOf(load, not_of_loads);
+    if (const auto* weights = project.sections.get<model::Weights>())
+        for (const model::Mass& load : weights->loads) out += lineOf(load, not_of_loads);
     return out;
 }
 
@@ -375,8 +377,7 @@ Result<model::Project> withPartsCsv(const model::Project& project, const std::st
     if (!read) return read.error();
     const Table& table = read.value();
     model::Project out = project;
-    if (!out.parts) out.parts.emplace();
-    std::vector<Part>& parts = *out.parts;
+    std::vector<Part>& parts = out.sections.edit<model::Parts>();
     std::map<std::string, int> seen, numbered;
     std::map<std::string, std::size_t> place;
     for (std::size_t i = 0; i < parts.size(); ++i) place.emplace(parts[i].id.text, i);
@@ -410,8 +411,7 @@ Result<model::Project> withLoadsCsv(const model::Project& project, const std::st
     if (!read) return read.error();
     const Table& table = read.value();
     model::Project out = project;
-    if (!out.weights) out.weights.emplace();
-    std::vector<model::Mass>& loads = out.weights->loads;
+    std::vector<model::Mass>& loads = out.sections.edit<model::Weights>().loads;
     std::map<std::string, std::size_t> place;
     for (std::size_t i = 0; i < loads.size(); ++i) place.emplace(loads[i].name, i);
     for (const Row& row : table.rows) {

@@ -1,6 +1,8 @@
 #include "weights/axle_loads.h"
 
 #include "model/reshape.h"
+#include "mounts/section/mounts.h"
+#include "parts/parts.h"
 
 #include <algorithm>
 #include <cmath>
@@ -201,8 +203,7 @@ Vector3d foundAt_mm(model::Body body) {
 
 /// The part that counts and stands for the body: it names it, or is called what it is called; null when there is none.
 const model::Part* partOf(const model::Project& project, const model::BodyRef& ref, const std::string& name) {
-    if (!project.parts) return nullptr;
-    for (const model::Part& part : *project.parts)
+    for (const model::Part& part : model::partsOf(project))
         if (part.on_car != model::OnCar::No && (part.body == ref.text() || (part.body.empty() && part.name == name)) &&
             model::isTaken(project, part))
             return &part;
@@ -211,15 +212,16 @@ const model::Part* partOf(const model::Project& project, const model::BodyRef& r
 
 /// Whether a body of the vehicle was made for a mount or a frame: those weigh as their parts.
 bool isOfMounts(const model::Project& project, const model::BodyId& id) {
-    if (!project.mounts) return false;
+    const auto* mounts = project.sections.get<model::Mounts>();
+    if (!mounts) return false;
     const auto has = [&id](const std::vector<std::string>& bodies) {
         return std::find(bodies.begin(), bodies.end(), id.text) != bodies.end();
     };
-    return std::any_of(project.mounts->mounts.begin(), project.mounts->mounts.end(),
+    return std::any_of(mounts->mounts.begin(), mounts->mounts.end(),
                        [&](const model::Mount& m) {
                            return (m.bracket && has(m.bracket->bodies)) || (m.tower && has(m.tower->bodies));
                        }) ||
-           std::any_of(project.mounts->frames.begin(), project.mounts->frames.end(),
+           std::any_of(mounts->frames.begin(), mounts->frames.end(),
                        [&](const model::SeatFrame& f) { return has(f.bodies); });
 }
 
@@ -227,7 +229,8 @@ bool isOfMounts(const model::Project& project, const model::BodyId& id) {
 
 AxleLoadReport axleLoads(const model::Project& project, const model::RuleBook& book) {
     AxleLoadReport report;
-    const model::Weights weights = project.weights.value_or(model::Weights{});
+    const auto* its = project.sections.get<model::Weights>();
+    const model::Weights weights = its ? *its : model::Weights{};
     Sheet sheet(report, project.vehicle ? &*project.vehicle : nullptr);
     const auto known = [&book](const Known& kg, model::MassFrom from) { return Weighed{kg, shareOf(book, from)}; };
 
@@ -236,7 +239,7 @@ AxleLoadReport axleLoads(const model::Project& project, const model::RuleBook& b
     const Eigen::Isometry3d pose_vehicle_donor =
         placement && donor ? model::poseVehicleDonor(*placement, *donor) : Eigen::Isometry3d::Identity();
 
-    for (const model::Part& part : project.parts.value_or(std::vector<model::Part>{})) {
+    for (const model::Part& part : model::partsOf(project)) {
         if (part.on_car == model::OnCar::No || !model::isTaken(project, part)) continue;
         const std::optional<Vector3d> at = model::placeVehicle_mm(project, part);
         if (!at && (part.at_mm || !part.body.empty())) {

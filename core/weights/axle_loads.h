@@ -3,6 +3,7 @@
 
 #include "model/project.h"
 #include "model/verdict.h"
+#include "weights/section/weights.h"
 
 namespace gabarit::weights {
 

@@ -2,6 +2,7 @@
 
 #include "discipline/check_words.h"
 #include "weights/driven_load.h"
+#include "weights/section/weights.h"
 #include "weights/written.h"
 
 namespace gabarit::weights {
@@ -63,7 +64,7 @@ public:
     Report judge(const discipline::Given& given) const override {
         Report report;
         if (auto lift = hoist(*given.project)) report.parts.put(std::move(*lift));
-        if (!given.project->weights) return report;
+        if (!given.project->sections.get<model::Weights>()) return report;
         AxleLoadReport loads = axleLoads(*given.project, given.book);
         report.take(loads.verdict);
         report.offers.offer(discipline::AxleChange{loads.front.change_kg, loads.rear.change_kg, loads.left_out});

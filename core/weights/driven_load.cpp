@@ -1,11 +1,15 @@
 #include "weights/driven_load.h"
 
+#include "driveline/section/driveline.h"
+#include "weights/section/weights.h"
+
 namespace gabarit::weights {
 
 std::optional<double> drivenLoad_kg(const model::Project& project, const AxleLoadReport& loads) {
-    if (!project.vehicle || !project.driveline || !project.vehicle->wheelbase_mm) return std::nullopt;
+    const auto* driveline = project.sections.get<model::Driveline>();
+    if (!project.vehicle || !driveline || !project.vehicle->wheelbase_mm) return std::nullopt;
     bool front = false, rear = false;
-    for (const model::ShaftLine& line : project.driveline->lines) {
+    for (const model::ShaftLine& line : driveline->lines) {
         if (line.run == model::Run::Rearward) rear = true;
         if (line.run == model::Run::Forward) front = true;
         if (line.half_shaft) (line.to.at_mm.x() < *project.vehicle->wheelbase_mm / 2 ? front : rear) = true;
@@ -20,7 +24,7 @@ std::optional<double> drivenLoad_kg(const model::Project& project, const AxleLoa
 }
 
 std::optional<double> drivenLoad_kg(const model::Project& project, const model::RuleBook& book) {
-    if (!project.weights) return std::nullopt;
+    if (!project.sections.get<model::Weights>()) return std::nullopt;
     return drivenLoad_kg(project, axleLoads(project, book));
 }
 

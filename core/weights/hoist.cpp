@@ -1,5 +1,6 @@
 #include "weights/hoist.h"
 
+#include "parts/parts.h"
 #include "quantity/quantity.h"
 
 #include <cmath>
@@ -14,7 +15,7 @@ std::optional<HoistReport> hoist(const model::Project& project) {
     if (!donor || !placement) return std::nullopt;
     HoistReport report;
     model::Donor hanging = *donor;
-    for (const model::Part& part : project.parts.value_or(std::vector<model::Part>{})) {
+    for (const model::Part& part : model::partsOf(project)) {
         const bool fitted = part.state == model::PartState::TestFitted || part.state == model::PartState::Fitted;
         if (!model::ridesOnDonor(part) || part.on_car != model::OnCar::On || !fitted || !model::isTaken(project, part))
             continue;

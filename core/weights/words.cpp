@@ -1,6 +1,7 @@
 #include "weights/words.h"
 
 #include "model/verdict.h"
+#include "weights/section/weights.h"
 
 #include <cmath>
 

@@ -1,6 +1,7 @@
 #include "weights/written.h"
 
 #include "discipline/written.h"
+#include "weights/section/weights.h"
 #include "weights/words.h"
 
 #include <cmath>

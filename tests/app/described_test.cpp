@@ -1,9 +1,13 @@
 // Fields made of descriptions: what they show, take and refuse, and that every form of the demos gives back what it
 // shows.
+#include "driveline/section/driveline.h"
 #include "fields/described.h"
 #include "fields/part_fields.h"
 #include "fields/survey_forms.h"
 #include "forms/tones.h"
+#include "mounts/section/mounts.h"
+#include "parts/parts.h"
+#include "relief/section/relief.h"
 #include "session/lookout.h"
 #include "stages/driveline/driveline_fields.h"
 #include "stages/mounts/mounts_fields.h"
@@ -258,43 +262,52 @@ private slots:
                     for (const SurveyEntry& entry : entries) giveBack(surveyFields(session, owner, kind, entry.key));
                 }
             const auto keyed = [](const char* kind, const std::string& id) { return QLatin1String(kind) + q(id); };
-            if (project.parts)
-                for (std::size_t i = 0; i < project.parts->size(); i += 4)
-                    giveBack(partFields(session, (*project.parts)[i].id));
-            if (project.driveline) {
-                for (const auto& i : project.driveline->lines) giveBack(drivelineFields(session, keyed("line:", i.id)));
-                for (const auto& i : project.driveline->couplings)
+            if (project.sections.get<model::Parts>())
+                for (std::size_t i = 0; i < project.sections.get<model::Parts>()->size(); i += 4)
+                    giveBack(partFields(session, (*project.sections.get<model::Parts>())[i].id));
+            if (project.sections.get<model::Driveline>()) {
+                for (const auto& i : project.sections.get<model::Driveline>()->lines)
+                    giveBack(drivelineFields(session, keyed("line:", i.id)));
+                for (const auto& i : project.sections.get<model::Driveline>()->couplings)
                     giveBack(drivelineFields(session, keyed("coupling:", i.id)));
-                for (const auto& i : project.driveline->interfaces)
+                for (const auto& i : project.sections.get<model::Driveline>()->interfaces)
                     giveBack(drivelineFields(session, keyed("interface:", i.id)));
-                for (const auto& i : project.driveline->readings)
+                for (const auto& i : project.sections.get<model::Driveline>()->readings)
                     giveBack(drivelineFields(session, keyed("reading:", i.id)));
                 giveBack(drivelineFields(session, QStringLiteral("bell")));
             }
             giveBack(drivelineFields(session, QStringLiteral("gearing")));
             giveBack(mountsFields(session, QStringLiteral("unit")));
-            if (project.mounts) {
-                for (const auto& i : project.mounts->mounts) giveBack(mountsFields(session, keyed("mount:", i.id)));
-                for (const auto& i : project.mounts->isolators)
+            if (project.sections.get<model::Mounts>()) {
+                for (const auto& i : project.sections.get<model::Mounts>()->mounts)
+                    giveBack(mountsFields(session, keyed("mount:", i.id)));
+                for (const auto& i : project.sections.get<model::Mounts>()->isolators)
                     giveBack(mountsFields(session, keyed("isolator:", i.id)));
-                for (const auto& i : project.mounts->rows) giveBack(mountsFields(session, keyed("row:", i.id)));
-                for (const auto& i : project.mounts->crossmembers)
+                for (const auto& i : project.sections.get<model::Mounts>()->rows)
+                    giveBack(mountsFields(session, keyed("row:", i.id)));
+                for (const auto& i : project.sections.get<model::Mounts>()->crossmembers)
                     giveBack(mountsFields(session, keyed("crossmember:", i.id)));
-                for (const auto& i : project.mounts->seats) giveBack(mountsFields(session, keyed("seat:", i.id)));
-                for (const auto& i : project.mounts->frames) giveBack(mountsFields(session, keyed("frame:", i.id)));
-                for (const auto& i : project.mounts->old_mounts) giveBack(mountsFields(session, keyed("old:", i.id)));
+                for (const auto& i : project.sections.get<model::Mounts>()->seats)
+                    giveBack(mountsFields(session, keyed("seat:", i.id)));
+                for (const auto& i : project.sections.get<model::Mounts>()->frames)
+                    giveBack(mountsFields(session, keyed("frame:", i.id)));
+                for (const auto& i : project.sections.get<model::Mounts>()->old_mounts)
+                    giveBack(mountsFields(session, keyed("old:", i.id)));
             }
-            if (project.relief) {
-                for (const auto& i : project.relief->pockets) {
+            if (project.sections.get<model::Relief>()) {
+                for (const auto& i : project.sections.get<model::Relief>()->pockets) {
                     // What its plates weigh is reckoned anew with any change, and may be rounded in the file.
                     std::vector<Field> form = reliefFields(session, keyed("pocket:", i.id));
                     QVERIFY(fieldNamed(form, QStringLiteral("name")).set_text(q(i.name)));
                     before = describe::markOf(*session.project());
                     giveBack(form);
                 }
-                for (const auto& i : project.relief->tubes) giveBack(reliefFields(session, keyed("tube:", i.id)));
-                for (const auto& i : project.relief->plates) giveBack(reliefFields(session, keyed("plate:", i.id)));
-                for (const auto& i : project.relief->holes) giveBack(reliefFields(session, keyed("hole:", i.id)));
+                for (const auto& i : project.sections.get<model::Relief>()->tubes)
+                    giveBack(reliefFields(session, keyed("tube:", i.id)));
+                for (const auto& i : project.sections.get<model::Relief>()->plates)
+                    giveBack(reliefFields(session, keyed("plate:", i.id)));
+                for (const auto& i : project.sections.get<model::Relief>()->holes)
+                    giveBack(reliefFields(session, keyed("hole:", i.id)));
             }
         }
         QVERIFY2(tried > 1500, qPrintable(QString::number(tried)));

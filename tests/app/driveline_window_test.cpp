@@ -1,7 +1,9 @@
 // The driveline in the window: made, edited, cured, read round the clock, and listened to.
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
 #include "forms/tones.h"
 #include "gearing/gearing.h"
+#include "gearing/section/gearing.h"
 #include "kit/instrument.h"
 #include "stages/driveline/driveline_stage.h"
 #include "stages/driveline/reading_bar.h"
@@ -30,7 +32,7 @@ class DrivelineWindowTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
     DrivelineStage* stage() { return window_->stage<DrivelineStage>(); }
-    const model::Driveline& driveline() { return *project().driveline; }
+    const model::Driveline& driveline() { return *project().sections.get<model::Driveline>(); }
     const driveline::LineReport& line(std::size_t i = 0) {
         return session().reports()->of<driveline::DrivelineReport>()->lines[i];
     }
@@ -81,7 +83,7 @@ private slots:
         settle();
         QCOMPARE(driveline().lines[0].path.links.size(), std::size_t(1));
         while (session().history().canUndo()) session().history().undo();
-        QVERIFY(!project().driveline);
+        QVERIFY(!project().sections.get<model::Driveline>());
         session().history().redo();
         settle();
         QCOMPARE(driveline().lines.size(), std::size_t(1));
@@ -375,21 +377,21 @@ private slots:
         const auto& findings = session().reports()->findings;
         QVERIFY(std::any_of(findings.begin(), findings.end(), named));
         session().history().undo();
-        QCOMPARE(project().gearing->tyre, std::string("205/65R15"));
+        QCOMPARE(project().sections.get<model::Gearing>()->tyre, std::string("205/65R15"));
         type(stage()->form(), "final_drive", QStringLiteral("4.1"));
         settle();
-        QCOMPARE(*project().gearing->final_drive, 4.1);
+        QCOMPARE(*project().sections.get<model::Gearing>()->final_drive, 4.1);
         session().history().undo();
-        QCOMPARE(*project().gearing->final_drive, 3.54);
+        QCOMPARE(*project().sections.get<model::Gearing>()->final_drive, 3.54);
         // In miles: a bare number is one, and what is shown is one.
         session().setShown(quantity::Shown::Inches);
         settle();
         type(stage()->form(), "cruise_kmh", QStringLiteral("65"));
         settle();
-        QVERIFY(std::abs(*project().gearing->cruise_kmh - 104.60736) < 1e-9);
+        QVERIFY(std::abs(*project().sections.get<model::Gearing>()->cruise_kmh - 104.60736) < 1e-9);
         QVERIFY(stage()->checks()->item(0, 1)->text().endsWith(QStringLiteral(" mph")));
         type(stage()->form(), "cruise_kmh", QStringLiteral("100 km/h"));
-        QCOMPARE(*project().gearing->cruise_kmh, 100.0);
+        QCOMPARE(*project().sections.get<model::Gearing>()->cruise_kmh, 100.0);
     }
 };
 

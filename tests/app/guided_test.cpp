@@ -3,6 +3,7 @@
 #include "fit/fit_report.h"
 #include "model/edit.h"
 #include "model/tape.h"
+#include "parts/parts.h"
 #include "stages/parts/parts_stage.h"
 #include "stages/survey/guided_page.h"
 #include "stages/survey/survey_drawing.h"
@@ -247,8 +248,8 @@ private slots:
         const std::string room = project().vehicle->free_volumes.back().id;
         // A part is offered the room, and goes in.
         model::Project changed = project();
-        changed.parts->front().size_mm = Eigen::Vector3d(300, 200, 100);
-        const model::PartId part = changed.parts->front().id;
+        changed.sections.edit<model::Parts>().front().size_mm = Eigen::Vector3d(300, 200, 100);
+        const model::PartId part = changed.sections.edit<model::Parts>().front().id;
         session().change("size", std::move(changed));
         settle();
         window_->goToStage(QStringLiteral("parts"));
@@ -261,13 +262,13 @@ private slots:
         QCOMPARE(offered->spare_mm, 100.0);
         // What was made can be taken out again; a part whose home goes has none.
         changed = project();
-        changed.parts->front().home = room;
+        changed.sections.edit<model::Parts>().front().home = room;
         session().change("home", std::move(changed));
         window_->goToStage(QStringLiteral("survey"));
         press("delete");
-        QVERIFY(project().parts->front().home.empty());
+        QVERIFY(project().sections.get<model::Parts>()->front().home.empty());
         session().history().undo();
-        QCOMPARE(project().parts->front().home, room);
+        QCOMPARE(project().sections.get<model::Parts>()->front().home, room);
     }
 
     void aPictureLiesBesideTheProjectAndTravelsInABundle() {

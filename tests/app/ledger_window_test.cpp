@@ -2,6 +2,7 @@
 #include "forms/entry_form.h"
 #include "forms/tones.h"
 #include "ledger/parts.h"
+#include "parts/parts.h"
 #include "session/session.h"
 #include "stages/parts/parts_stage.h"
 #include "stages/weights/weights_stage.h"
@@ -10,6 +11,7 @@
 #include "support/window_hand.h"
 #include "weights/axle_loads.h"
 #include "weights/hoist.h"
+#include "weights/section/weights.h"
 #include "window/main_window.h"
 
 #include <QComboBox>
@@ -95,11 +97,11 @@ private slots:
         QVERIFY(weights()->summary().contains(QStringLiteral("front left 282.0 kg before")));
         type(weights()->form(), "front_left", QString());
         settle();
-        QVERIFY(!project().weights->corners.front_left_kg);
+        QVERIFY(!project().sections.get<model::Weights>()->corners.front_left_kg);
         QVERIFY(weights()->summary().contains(QStringLiteral("front right 270.0 kg before")));
         session().history().undo();
         settle();
-        QCOMPARE(*project().weights->corners.front_left_kg, 282.0);
+        QCOMPARE(*project().sections.get<model::Weights>()->corners.front_left_kg, 282.0);
     }
 
     void aLoadOfOnesOwnAndItsLimits() {
@@ -109,16 +111,16 @@ private slots:
         type(weights()->form(), "mass_kg", QStringLiteral("165 lb"));
         type(weights()->form(), "at_mm_x", QStringLiteral("1350"));
         settle();
-        const model::Mass& load = project().weights->loads.back();
+        const model::Mass& load = project().sections.get<model::Weights>()->loads.back();
         QCOMPARE(load.name, std::string("Passenger"));
         QVERIFY(std::abs(*load.mass_kg - 165 * 0.45359237) < 1e-9);
         type(weights()->form(), "limit_front", QStringLiteral("600 kg"));
         settle();
         QCOMPARE(session().reports()->of<weights::AxleLoadReport>()->front.verdict, model::Verdict::NoGo);
         QVERIFY(weights()->summary().contains(QStringLiteral("limit 600.0 kg: no-go")));
-        weights()->choose(QStringLiteral("load:%1").arg(project().weights->loads.size() - 1));
+        weights()->choose(QStringLiteral("load:%1").arg(project().sections.get<model::Weights>()->loads.size() - 1));
         QTest::mouseClick(weights()->button(QStringLiteral("delete")), Qt::LeftButton);
-        QVERIFY(project().weights->loads.back().name != "Passenger");
+        QVERIFY(project().sections.get<model::Weights>()->loads.back().name != "Passenger");
     }
 
     /// A part that sits at a body goes where the body goes.
@@ -154,7 +156,7 @@ private slots:
         pick(parts()->form(), "state", QStringLiteral("here"));
         QCOMPARE(ledger::parts(project()).to_spend, before.to_spend);
         type(parts()->form(), "needs", QStringLiteral("Propeller shaft"));
-        QCOMPARE(project().parts->back().needs.size(), std::size_t(1));
+        QCOMPARE(project().sections.get<model::Parts>()->back().needs.size(), std::size_t(1));
         type(parts()->form(), "needs", QStringLiteral("a miracle"));
         QVERIFY(window_->noticeText().contains(QStringLiteral("a miracle")));
         type(parts()->form(), "cost", QStringLiteral("much"));
@@ -163,8 +165,8 @@ private slots:
         QVERIFY(parts()->summary().contains(QStringLiteral("no-go")));
         parts()->choose(QStringLiteral("propshaft"));
         QTest::mouseClick(parts()->button(QStringLiteral("delete")), Qt::LeftButton);
-        for (const model::Part& part : *project().parts) QVERIFY(part.id.text != "propshaft");
-        QVERIFY(project().parts->back().needs.empty()); // nothing needs it any more
+        for (const model::Part& part : *project().sections.get<model::Parts>()) QVERIFY(part.id.text != "propshaft");
+        QVERIFY(project().sections.get<model::Parts>()->back().needs.empty()); // nothing needs it any more
         while (session().history().canUndo()) session().history().undo();
         QCOMPARE(ledger::parts(project()).to_spend, before.to_spend);
     }
@@ -182,18 +184,18 @@ private slots:
         QVERIFY(file.open(QIODevice::WriteOnly | QIODevice::Truncate));
         file.write(text);
         file.close();
-        const std::size_t before = project().parts->size();
+        const std::size_t before = project().sections.get<model::Parts>()->size();
         QVERIFY(parts()->readTable(path));
-        QCOMPARE(project().parts->size(), before + 1);
-        QCOMPARE(project().parts->back().name, std::string("Work lamp"));
-        QCOMPARE(*project().parts->back().cost, 12.5);
+        QCOMPARE(project().sections.get<model::Parts>()->size(), before + 1);
+        QCOMPARE(project().sections.get<model::Parts>()->back().name, std::string("Work lamp"));
+        QCOMPARE(*project().sections.get<model::Parts>()->back().cost, 12.5);
         QCOMPARE(session().history().undoText(), QStringLiteral("parts from a table"));
         QVERIFY(file.open(QIODevice::WriteOnly | QIODevice::Truncate));
         file.write("name,cost\nLamp,dear\n");
         file.close();
         QVERIFY(!parts()->readTable(path));
         QVERIFY(window_->noticeText().contains(QStringLiteral("line 2")));
-        QCOMPARE(project().parts->size(), before + 1);
+        QCOMPARE(project().sections.get<model::Parts>()->size(), before + 1);
         QVERIFY(!parts()->readTable(folder_.filePath(QStringLiteral("nowhere.csv"))));
         const QString loads = folder_.filePath(QStringLiteral("loads"));
         QVERIFY(weights()->writeTable(loads));

@@ -3,6 +3,8 @@
 #include "forms/tones.h"
 #include "mounts/apply.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
+#include "parts/parts.h"
 #include "stages/mounts/mounts_stage.h"
 #include "stages/mounts/mounts_view.h"
 #include "support/suite.h"
@@ -23,7 +25,7 @@ class MountsWindowTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
     MountsStage* stage() { return window_->stage<MountsStage>(); }
-    const model::Mounts& mounts() { return *project().mounts; }
+    const model::Mounts& mounts() { return *project().sections.get<model::Mounts>(); }
     const mounts::MountsReport& report() { return *session().reports()->of<mounts::MountsReport>(); }
     QPushButton* button(const char* name) {
         // What goes with the next turn of the loop is hidden already.
@@ -131,7 +133,8 @@ private slots:
     void aBracketIsMade() {
         openDemo();
         choose("mount:left");
-        const std::size_t bodies = model::activeDonor(project())->bodies.size(), parts = project().parts->size();
+        const std::size_t bodies = model::activeDonor(project())->bodies.size(),
+                          parts = project().sections.get<model::Parts>()->size();
         pressNamed("make_bracket");
         QTRY_VERIFY_WITH_TIMEOUT(mounts().mounts[0].bracket && !mounts().mounts[0].bracket->bodies.empty(),
                                  tests::patience_ms);
@@ -139,7 +142,7 @@ private slots:
         const std::size_t pieces = mounts().mounts[0].bracket->bodies.size();
         QVERIFY(pieces >= 3); // two plates, the arm, and gussets where there is a corner to fill
         QCOMPARE(model::activeDonor(project())->bodies.size(), bodies + pieces);
-        QCOMPARE(project().parts->size(), parts + 1);
+        QCOMPARE(project().sections.get<model::Parts>()->size(), parts + 1);
         QCOMPARE(session().history().undoText(), QStringLiteral("make the bracket"));
         bool checked = false; // its bodies are measured against the frame
         for (const auto& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
@@ -151,7 +154,7 @@ private slots:
         QCOMPARE(model::activeDonor(project())->bodies.size(), bodies);
         session().history().undo();
         session().history().undo();
-        QCOMPARE(project().parts->size(), parts);
+        QCOMPARE(project().sections.get<model::Parts>()->size(), parts);
         QVERIFY(mounts().mounts[0].bracket); // its sizes are as they were
     }
     void stepsAreSigned() {
@@ -258,7 +261,7 @@ private slots:
         }
         QCOMPARE(stage()->list()->count(), 1);
         while (session().history().canUndo()) session().history().undo();
-        QVERIFY(!project().mounts);
+        QVERIFY(!project().sections.get<model::Mounts>());
     }
     void aMountOnEachFreePointAndItsImage() {
         openDemo(2);

@@ -2,8 +2,10 @@
 // plates made and printed.
 #include "fit/fit_report.h"
 #include "forms/tones.h"
+#include "parts/parts.h"
 #include "relief/apply.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 #include "stages/relief/relief_stage.h"
 #include "stages/relief/relief_view.h"
 #include "support/suite.h"
@@ -26,7 +28,7 @@ class ReliefWindowTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
     ReliefStage* stage() { return window_->stage<ReliefStage>(); }
-    const model::Relief& relief() { return *project().relief; }
+    const model::Relief& relief() { return *project().sections.get<model::Relief>(); }
     const relief::PocketReport& report() { return session().reports()->of<relief::ReliefReport>()->pockets.front(); }
     QPushButton* button(const char* name) {
         for (QPushButton* b : stage()->findChildren<QPushButton*>(QString::fromLatin1(name)))
@@ -60,7 +62,7 @@ class ReliefWindowTest : public QObject, tests::WindowHand {
                      : window_->open(QStringLiteral(GABARIT_SOURCE_DIR "/data/demo/relief-bench.gabarit")));
         settle();
         model::Project without = project();
-        without.relief.reset();
+        without.sections.drop<model::Relief>();
         session().change(QStringLiteral("without relief"), std::move(without));
         settle();
         window_->goToStage(QStringLiteral("relief"));
@@ -68,7 +70,7 @@ class ReliefWindowTest : public QObject, tests::WindowHand {
     }
     void propose() {
         act("for:crossmember");
-        QTRY_VERIFY_WITH_TIMEOUT(!stage()->searching() && project().relief, 60000);
+        QTRY_VERIFY_WITH_TIMEOUT(!stage()->searching() && project().sections.get<model::Relief>(), 60000);
         settle();
     }
 
@@ -118,7 +120,7 @@ private slots:
         QVERIFY2(texts.filter(QStringLiteral(" up:")).size() == 1, qPrintable(texts.join(QLatin1Char('\n'))));
         QVERIFY(texts.filter(QStringLiteral("Sump: deep at the rear")).size() == 1);
         QVERIFY(texts.filter(QStringLiteral("section")).size() == 1);
-        QVERIFY(!project().relief); // nothing is taken yet
+        QVERIFY(!project().sections.get<model::Relief>()); // nothing is taken yet
         pressNamed(qPrintable(QStringLiteral("answer:%1").arg(texts.size() - 1)));
         settle();
         QCOMPARE(relief().pockets.size(), std::size_t(1));
@@ -126,7 +128,7 @@ private slots:
         QVERIFY(!button("answer:0")); // they were of the project before
         // Its plates are a part, and weigh what they weigh when a field changes them.
         const auto part = [this] {
-            for (const model::Part& p : *project().parts)
+            for (const model::Part& p : *project().sections.get<model::Parts>())
                 if (p.id.text == relief().pockets[0].part) return p;
             return model::Part();
         };

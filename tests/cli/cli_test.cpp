@@ -1,7 +1,10 @@
 // The program as people and scripts call it: what it prints, and how it ends.
+#include "parts/parts.h"
+#include "relief/section/relief.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
+#include "weights/section/weights.h"
 
 #include <QDir>
 #include <QFile>
@@ -213,16 +216,18 @@ private slots:
         QVERIFY2(cut.status == 0, qPrintable(cut.err));
         QVERIFY(cut.out.contains(" deep, plate ") && cut.out.contains("no approval"));
         const model::Project made = store::readProject(out.toStdString(), store::defaultRuleBook()).value().project;
-        QCOMPARE(made.relief->pockets.size(), demoProject().relief->pockets.size() + 1);
-        const model::Pocket& pocket = made.relief->pockets.back();
-        const auto part = std::find_if(made.parts->begin(), made.parts->end(),
-                                       [&](const model::Part& p) { return p.id.text == pocket.part; });
-        QVERIFY(part != made.parts->end() && part->mass_kg);
+        QCOMPARE(made.sections.get<model::Relief>()->pockets.size(),
+                 demoProject().sections.get<model::Relief>()->pockets.size() + 1);
+        const model::Pocket& pocket = made.sections.get<model::Relief>()->pockets.back();
+        const auto part =
+            std::find_if(made.sections.get<model::Parts>()->begin(), made.sections.get<model::Parts>()->end(),
+                         [&](const model::Part& p) { return p.id.text == pocket.part; });
+        QVERIFY(part != made.sections.get<model::Parts>()->end() && part->mass_kg);
         const QJsonObject json = call({"check", "--json", out}).json();
         QCOMPARE(pairOf(json, "ostrel-six/front-sump", "vehicle/front-crossmember")["verdict"].toString(),
                  QStringLiteral("go"));
         const QJsonArray reported = json["relief"].toObject()["pockets"].toArray();
-        QCOMPARE(reported.size(), static_cast<int>(made.relief->pockets.size()));
+        QCOMPARE(reported.size(), static_cast<int>(made.sections.get<model::Relief>()->pockets.size()));
         QVERIFY(reported[0].toObject()["stations"].toArray().size() > 10);
         QVERIFY(!json["relief"].toObject()["bars"].toArray().isEmpty()); // of the mounts' arms
         const Ended table = call({"relief", "--units", "in", out});
@@ -337,7 +342,7 @@ private slots:
         const auto read = store::readProject(out.toStdString(), store::defaultRuleBook());
         QVERIFY(read.ok());
         int isolators = 0;
-        for (const model::Part& part : *read.value().project.parts)
+        for (const model::Part& part : *read.value().project.sections.get<model::Parts>())
             isolators += part.name.find("solator") != std::string::npos || part.mass_kg.has_value();
         QVERIFY(isolators > 0);
         // Told where the mend is: no such thing, nothing said, nothing there to do it with.
@@ -391,7 +396,7 @@ private slots:
         QVERIFY(json["fit"].toObject()["ways_out"].toArray().isEmpty()); // nothing is in its way
         model::Project project = demoProject();
         project.active_placement.text = "second-try";
-        project.relief.reset(); // without the pocket the sump is
+        project.sections.drop<model::Relief>(); // without the pocket the sump is
         const QJsonArray ways = call({"fit", "--json", saved(project)}).json()["fit"].toObject()["ways_out"].toArray();
         QVERIFY(!ways.isEmpty());
         const QJsonObject way = ways.first().toObject();
@@ -430,7 +435,7 @@ private slots:
         // It reaches that by the pocket: without it the sump is as deep in the crossmember as it hangs there.
         model::Project closed = demoProject();
         closed.active_placement.text = "second-try";
-        closed.relief.reset();
+        closed.sections.drop<model::Relief>();
         const Ended fouls = call({"check", "--json", saved(closed)});
         QCOMPARE(fouls.status, 1);
         const QJsonObject sump = pairOf(fouls.json(), "ostrel-six/front-sump", "vehicle/front-crossmember-let-in");
@@ -452,19 +457,19 @@ private slots:
     void goIsZero() {
         model::Project project;
         project.name = "good";
-        project.weights.emplace();
-        project.weights->bare = {500, 500};
-        project.weights->limit = {700, 700};
-        project.weights->accuracy_kg = 5;
+        project.sections.edit<model::Weights>();
+        project.sections.edit<model::Weights>().bare = {500, 500};
+        project.sections.edit<model::Weights>().limit = {700, 700};
+        project.sections.edit<model::Weights>().accuracy_kg = 5;
         project.vehicle.emplace();
         project.vehicle->name = "V";
         project.vehicle->wheelbase_mm = 2500;
         const Ended good = call({"check", saved(project)});
         QVERIFY2(good.status == 0, qPrintable(good.out));
         QVERIFY(good.out.contains("clearance: not asked"));
-        project.weights->accuracy_kg = 250; // the margin of 200 lies within: close is not go
+        project.sections.edit<model::Weights>().accuracy_kg = 250; // the margin of 200 lies within: close is not go
         QCOMPARE(call({"weights", saved(project)}).status, 1);
-        project.weights->bare.front_kg.reset();
+        project.sections.edit<model::Weights>().bare.front_kg.reset();
         QCOMPARE(call({"weights", saved(project)}).status, 1); // unknown is not go
         const Ended none = call({"parts", saved(project)});
         QCOMPARE(none.status, 0);

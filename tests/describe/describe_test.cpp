@@ -2,12 +2,16 @@
 #include "describe/check.h"
 #include "describe/outline.h"
 #include "describe/walks.h"
+#include "driveline/section/driveline.h"
+#include "gearing/section/gearing.h"
 #include "model/datum.h"
 #include "model/describe.h"
 #include "model/edit.h"
+#include "model/holds.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
+#include "weights/section/weights.h"
 
 #include <QtTest>
 
@@ -290,21 +294,21 @@ private slots:
     void aDonorsNewNameReachesTheGearingToo() {
         Project before = demo("harrow-tarn");
         const DonorId old = before.donors.front().id;
-        before.gearing->donor = old.text;
-        before.driveline->bell.emplace().donor = old.text;
+        before.sections.edit<Gearing>().donor = old.text;
+        before.sections.edit<Driveline>().bell.emplace().donor = old.text;
         DonorId now;
         const Project renamed = withDonorNamed(before, old, "Quite another", now);
         QVERIFY(now != old);
-        QCOMPARE(renamed.gearing->donor, now.text);
-        QCOMPARE(renamed.driveline->bell->donor, now.text);
+        QCOMPARE(renamed.sections.get<Gearing>()->donor, now.text);
+        QCOMPARE(renamed.sections.get<Driveline>()->bell->donor, now.text);
         QCOMPARE(activePlacement(renamed)->donor, now);
         QVERIFY(wrongIn(renamed).empty());
     }
     void theDatumMovesHeightsOnly() {
         Project before = demo("harrow-tarn");
-        before.weights->height_mm = 620;
+        before.sections.edit<Weights>().height_mm = 620;
         const Project after = withDatumMoved(before, 100, "other", "a bench");
-        QCOMPARE(*after.weights->height_mm, 520.0); // by hand: the bench lies 100 above the old datum
+        QCOMPARE(*after.sections.get<Weights>()->height_mm, 520.0); // by hand: the bench lies 100 above the old datum
         QCOMPARE(after.donors.front().bodies.front().position_mm, before.donors.front().bodies.front().position_mm);
         for (std::size_t i = 0; i < before.vehicle->hard_points.size(); ++i)
             QCOMPARE(Eigen::Vector3d(before.vehicle->hard_points[i].at_mm - after.vehicle->hard_points[i].at_mm),

@@ -1,5 +1,6 @@
 // What the reports advise does what they promise, once it is carried out.
 #include "driveline/apply.h"
+#include "driveline/section/driveline.h"
 #include "store/rule_book.h"
 #include "support/hung_unit.h"
 #include "support/suite.h"
@@ -36,13 +37,13 @@ model::Project hanging() {
     line.path.bump_mm = 100;
     line.path.droop_mm = 90;
     line.path.links = {{model::PathLinkKind::Leaf, {1700, 0, 430}, {2350, 0, 430}, {}}};
-    project.driveline.emplace();
-    project.driveline->lines = {line};
+    project.sections.edit<model::Driveline>();
+    project.sections.edit<model::Driveline>().lines = {line};
     return project;
 }
-model::ShaftLine& line(model::Project& project) { return project.driveline->lines[0]; }
+model::ShaftLine& line(model::Project& project) { return project.sections.edit<model::Driveline>().lines[0]; }
 LineReport judged(const model::Project& project) {
-    return judgeLine(project, project.driveline->lines[0], book(), 3000);
+    return judgeLine(project, project.sections.get<model::Driveline>()->lines[0], book(), 3000);
 }
 const Cure* cureOf(const LineReport& report, Cure::Kind kind) {
     for (const Cure& cure : report.cures)
@@ -144,7 +145,7 @@ private slots:
         QFETCH(double, twist_deg);
         const model::Project project = twisted(forward, twist_deg);
         const LineReport now = judged(project);
-        const model::ShaftLine& its = project.driveline->lines[0];
+        const model::ShaftLine& its = project.sections.get<model::Driveline>()->lines[0];
         const double run = forward ? -1 : 1;
         ByHand forks{axisOf(its.from.down_deg, its.from.aside_deg, run), Vector3d(run, 0, 0),
                      axisOf(its.to.down_deg, its.to.aside_deg, run), forward, 0};
@@ -197,8 +198,8 @@ private slots:
         QVERIFY(std::abs(worst - cure->worst_joint_deg) < 1e-6);
         QVERIFY(std::abs(least - cure->least_joint_deg) < 1e-6);
         // What was measured of the axle stays; only the plan changed.
-        QCOMPARE(changed.value().driveline->lines[0].to.down_deg, pinion_deg);
-        QCOMPARE(changed.value().driveline->lines[0].to.at_mm, line(project).to.at_mm);
+        QCOMPARE(changed.value().sections.get<model::Driveline>()->lines[0].to.down_deg, pinion_deg);
+        QCOMPARE(changed.value().sections.get<model::Driveline>()->lines[0].to.at_mm, line(project).to.at_mm);
     }
     // Wedged by 4° about the axle's centre: the flange, 150 ahead of it and 20 above, goes round with it.
     void aWedgeTurnsTheFlangeAboutTheAxle() {
@@ -265,19 +266,20 @@ private slots:
         }
         project.placements[0].angles.yaw_deg = 2;
         // On a slope of 0.8° the gauge shows 3.3°: 2.5° in the vehicle.
-        project.driveline->readings = {reading(3.3, far, 0.8)};
+        project.sections.edit<model::Driveline>().readings = {reading(3.3, far, 0.8)};
         const auto taken = withReadingTaken(project, "gauge");
         QVERIFY2(taken.ok(), taken.ok() ? "" : taken.error().line().c_str());
         const auto report = driveline::driveline(taken.value(), book());
         QVERIFY(std::abs(*report->angles[0].apart_deg) < 1e-5);
         QCOMPARE(report->angles[0].on_unit, !far);
         if (far) {
-            QVERIFY(std::abs(taken.value().driveline->lines[0].to.down_deg - (forward ? -2.5 : 1.0)) < 1e-5);
+            QVERIFY(std::abs(taken.value().sections.get<model::Driveline>()->lines[0].to.down_deg -
+                             (forward ? -2.5 : 1.0)) < 1e-5);
             QCOMPARE(taken.value().placements[0].angles.pitch_deg, project.placements[0].angles.pitch_deg);
         } else {
             // The unit's tail hangs: its flange falls to the rear.
             QVERIFY(std::abs(taken.value().placements[0].angles.pitch_deg) > 2);
-            QCOMPARE(taken.value().driveline->lines[0].from.down_deg, 0.0);
+            QCOMPARE(taken.value().sections.get<model::Driveline>()->lines[0].from.down_deg, 0.0);
         }
     }
     void whatCannotBeDoneIsTold() {
@@ -289,13 +291,13 @@ private slots:
         QVERIFY(told(withCure(project, "rear", {Cure::Kind::Phase, 7, 0, 0, 0, 0, 0})).find("shaft 8") !=
                 std::string::npos);
         QVERIFY(told(withReadingTaken(project, "gauge")).find("no reading") != std::string::npos);
-        project.driveline->readings = {reading(2, true, std::nullopt)};
+        project.sections.edit<model::Driveline>().readings = {reading(2, true, std::nullopt)};
         QVERIFY(told(withReadingTaken(project, "gauge")).find("slope") != std::string::npos);
-        project.driveline->readings[0].slope_deg = 0;
-        project.driveline->readings[0].line.clear();
+        project.sections.edit<model::Driveline>().readings[0].slope_deg = 0;
+        project.sections.edit<model::Driveline>().readings[0].line.clear();
         QVERIFY(told(withReadingTaken(project, "gauge")).find("line") != std::string::npos);
-        project.driveline->readings[0].line = "rear";
-        project.driveline->readings[0].at_far_end = false;
+        project.sections.edit<model::Driveline>().readings[0].line = "rear";
+        project.sections.edit<model::Driveline>().readings[0].at_far_end = false;
         line(project).run = model::Run::Right;
         QVERIFY(told(withReadingTaken(project, "gauge")).find("across") != std::string::npos);
         line(project).run = model::Run::Rearward;

@@ -1,5 +1,6 @@
 // Skew told from runout, and moves that null it on the thing itself.
 #include "driveline/coupling.h"
+#include "driveline/section/driveline.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
 
@@ -164,12 +165,12 @@ private slots:
         placement.angles.pitch_deg = 3.4;
         placement.angles.yaw_deg = 0.6;
         project.placements.push_back(placement);
-        project.driveline.emplace();
+        project.sections.edit<model::Driveline>();
         model::ShaftLine line;
         line.id = "rear";
         line.from.owner = "unit";
         line.from.point.text = "output_flange";
-        project.driveline->lines.push_back(line);
+        project.sections.edit<model::Driveline>().lines.push_back(line);
 
         // The shaft's flange stands square at 3° down, its centre where the unit's should be.
         const Vector3d shaft_axis = Vector3d(1, 0, -std::tan(3 * deg)).normalized();

@@ -1,5 +1,6 @@
 // Interfaces that mate, and the stack between block and gearbox added up by hand.
 #include "driveline/mating.h"
+#include "driveline/section/driveline.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
 

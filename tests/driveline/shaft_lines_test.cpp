@@ -1,5 +1,7 @@
 // Lines of shafts over their travel, against geometry drawn by hand.
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
+#include "gearing/section/gearing.h"
 #include "store/rule_book.h"
 #include "support/hung_unit.h"
 #include "support/suite.h"
@@ -41,7 +43,7 @@ model::ShaftLine simple() {
 }
 LineReport judged(const model::ShaftLine& line, std::optional<double> rpm = 3000) {
     model::Project project;
-    project.driveline.emplace();
+    project.sections.edit<model::Driveline>();
     return judgeLine(project, line, book(), rpm);
 }
 const Check& check(const LineReport& report, const std::string& id) {
@@ -311,18 +313,18 @@ private slots:
         model::ShaftLine line = simple();
         line.from.owner = "unit";
         line.from.at_mm = {600, 0, 0};
-        project.driveline.emplace();
-        project.driveline->lines = {line};
-        project.driveline->bell = model::BellStack{};
-        project.driveline->bell->overhung_kg = 1;
+        project.sections.edit<model::Driveline>();
+        project.sections.edit<model::Driveline>().lines = {line};
+        project.sections.edit<model::Driveline>().bell = model::BellStack{};
+        project.sections.edit<model::Driveline>().bell->overhung_kg = 1;
         model::Interface mates;
         mates.id = mates.name = "output";
         mates.kind = model::InterfaceKind::Bore;
         mates.a.diameter_mm = mates.b.diameter_mm = 15;
-        project.driveline->interfaces = {mates};
-        project.gearing.emplace();
-        project.gearing->max_rpm = 6000;
-        project.gearing->gears = {{"1", 1, false, {}}};
+        project.sections.edit<model::Driveline>().interfaces = {mates};
+        project.sections.edit<model::Gearing>();
+        project.sections.edit<model::Gearing>().max_rpm = 6000;
+        project.sections.edit<model::Gearing>().gears = {{"1", 1, false, {}}};
         const auto own = driveline::driveline(project, book());
         QVERIFY(own->missing.empty() && own->lines.size() == 1 && own->interfaces.size() == 1 && own->bell.size() == 1);
         QVERIFY(driveline::topSpeed_rpm(project, line).has_value());
@@ -331,8 +333,8 @@ private slots:
         other.id.text = other.name = "other";
         auto both = model::hung(project, other);
         QVERIFY(both.ok());
-        QCOMPARE(both.value().gearing->donor, std::string("unit"));
-        QCOMPARE(both.value().driveline->bell->donor, std::string("unit"));
+        QCOMPARE(both.value().sections.get<model::Gearing>()->donor, std::string("unit"));
+        QCOMPARE(both.value().sections.get<model::Driveline>()->bell->donor, std::string("unit"));
         auto second = driveline::driveline(both.value(), book());
         QCOMPARE(second->verdict, Verdict::Unknown);
         QCOMPARE(second->missing.size(), std::size_t(3));
@@ -343,12 +345,12 @@ private slots:
         back.active_placement = project.placements[0].id;
         QVERIFY(driveline::driveline(back, book())->missing.empty());
         // Whose it is is not said, and there are two: not known.
-        back.driveline->interfaces[0].donor.clear();
-        back.driveline->bell->donor.clear();
+        back.sections.edit<model::Driveline>().interfaces[0].donor.clear();
+        back.sections.edit<model::Driveline>().bell->donor.clear();
         const auto unsaid = driveline::driveline(back, book());
         QCOMPARE(unsaid->interfaces[0].verdict, Verdict::Unknown);
         QCOMPARE(unsaid->missing.size(), std::size_t(1));
-        back.driveline->bell->donor = "nobody";
+        back.sections.edit<model::Driveline>().bell->donor = "nobody";
         const auto errors = model::validate(back, book());
         QVERIFY(std::any_of(errors.begin(), errors.end(), [](const Error& e) {
             return e.line().find("there is no donor \"nobody\"") != std::string::npos;
@@ -362,8 +364,8 @@ private slots:
         line.from.owner = "unit";
         line.from.at_mm = {600, 0, 0};
         line.shafts[0].closed_mm = 1180; // too short by a lot
-        project.driveline.emplace();
-        project.driveline->lines = {line};
+        project.sections.edit<model::Driveline>();
+        project.sections.edit<model::Driveline>().lines = {line};
         const SlipReport slip = judgeLine(project, line, book(), 3000).slips[0];
         QVERIFY(slip.move_least_mm && slip.move_most_mm && slip.moved_mm);
         QVERIFY(*slip.move_least_mm > 60); // onward, rearward
@@ -422,8 +424,8 @@ private slots:
         line.path.centre_mm = {20, 620, 230};
         line.path.bump_mm = 70;
         line.path.droop_mm = 80;
-        project.driveline.emplace();
-        project.driveline->lines = {line};
+        project.sections.edit<model::Driveline>();
+        project.sections.edit<model::Driveline>().lines = {line};
         const LineReport report = judgeLine(project, line, book(), 900);
         QVERIFY2(report.usable, report.reason.c_str());
         const double ride = std::sqrt(450 * 450 + 40 * 40 + 20 * 20);
@@ -508,12 +510,12 @@ private slots:
     }
     void aChosenSpeedIsForShakeAlone() {
         model::Project project;
-        project.driveline.emplace();
+        project.sections.edit<model::Driveline>();
         model::ShaftLine line = simple();
         line.to.down_deg = 1;
         line.top_rpm = 4500;
         const LineReport top = judgeLine(project, line, book(), std::nullopt);
-        project.driveline->checked_rpm = 1500;
+        project.sections.edit<model::Driveline>().checked_rpm = 1500;
         const LineReport chosen = judgeLine(project, line, book(), std::nullopt);
         QVERIFY(std::abs(*check(top, "torsional").value / *check(chosen, "torsional").value - 9) < 1e-9);
         QCOMPARE(*check(chosen, "shaft-1/critical").value, *check(top, "shaft-1/critical").value);
@@ -579,24 +581,24 @@ private slots:
     }
     void readingsAreTakenAgainstTheVehiclesSlope() {
         model::Project project;
-        project.driveline.emplace();
+        project.sections.edit<model::Driveline>();
         model::ShaftLine line = simple();
         line.from.down_deg = 3;
-        project.driveline->lines = {line};
+        project.sections.edit<model::Driveline>().lines = {line};
         model::AngleReading reading;
         reading.id = "a";
         reading.line = "rear";
         reading.reading_deg = 4.4;
-        project.driveline->readings = {reading};
+        project.sections.edit<model::Driveline>().readings = {reading};
         AngleReport report = driveline::driveline(project, book())->angles[0];
         QVERIFY(!report.angle_deg); // without the slope it is only relative
-        project.driveline->readings[0].slope_deg = 1.2;
+        project.sections.edit<model::Driveline>().readings[0].slope_deg = 1.2;
         report = driveline::driveline(project, book())->angles[0];
         QVERIFY(std::abs(*report.angle_deg - 3.2) < 1e-9);
         QVERIFY(std::abs(*report.planned_deg - 3) < 1e-9);
         QVERIFY(std::abs(*report.apart_deg - 0.2) < 1e-9);
         // Going aside as well, it falls as much over a longer way: tan φ = tan 3° · cos 20°.
-        project.driveline->lines[0].from.aside_deg = 20;
+        project.sections.edit<model::Driveline>().lines[0].from.aside_deg = 20;
         report = driveline::driveline(project, book())->angles[0];
         QVERIFY(std::abs(*report.planned_deg - std::atan(std::tan(3 * deg) * std::cos(20 * deg)) / deg) < 1e-9);
     }

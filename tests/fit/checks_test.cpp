@@ -2,6 +2,7 @@
 #include "fit/lowest.h"
 #include "fit/measured.h"
 #include "fit/tool_access.h"
+#include "mounts/section/mounts.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 
@@ -300,9 +301,9 @@ private slots:
         mount.stand->holes_mm = {{0, 0}, {200, 0}};
         mount.stand->accuracy_mm = 1;
         mount.stand_bolts.clamped_mm = 10;
-        p.mounts.emplace();
+        p.sections.edit<Mounts>();
         const auto found = [&] {
-            p.mounts->mounts = {mount};
+            p.sections.edit<Mounts>().mounts = {mount};
             Bay bay(p);
             return fit::toolAccess(bay.project, bay.scene, bay.book, bay.cache, {});
         };
@@ -347,8 +348,8 @@ private slots:
         mount.pad.accuracy_mm = 1;
         mount.pad_bolts.socket_mm = 22;
         mount.pad_bolts.clamped_mm = 10;
-        p.mounts.emplace();
-        p.mounts->mounts = {mount};
+        p.sections.edit<Mounts>();
+        p.sections.edit<Mounts>().mounts = {mount};
         const auto found = [&] {
             Bay bay(p);
             return fit::toolAccess(bay.project, bay.scene, bay.book, bay.cache, {});
@@ -362,7 +363,7 @@ private slots:
         p.vehicle->bodies = {box("floor", "body", {400, 400, 10}, {0, 0, 450})};
         QCOMPARE(found()[0].verdict, Verdict::Go); // the head is free
         QCOMPARE(found()[1].verdict, Verdict::NoGo);
-        p.mounts->mounts[0].pad_bolts.nut_socket_mm = 27;
+        p.sections.edit<Mounts>().mounts[0].pad_bolts.nut_socket_mm = 27;
         QVERIFY(found()[1].diameter_mm > found()[0].diameter_mm);
     }
     /// The sump's underside at 100, the crossmember's at 0, an axle's at −50: above both. Lowered by 122 the sump hangs
@@ -400,12 +401,12 @@ private slots:
         Project p;
         p.vehicle.emplace();
         p.vehicle->bodies = {box("bar", "crossmember", {60, 600, 50}, {1000, 0, 400})};
-        p.mounts.emplace();
+        p.sections.edit<Mounts>();
         Crossmember bar;
         bar.id = "bar";
         bar.name = "Gearbox crossmember";
         bar.body.text = "bar";
-        p.mounts->crossmembers = {bar};
+        p.sections.edit<Mounts>().crossmembers = {bar};
         QCOMPARE(access(p).verdict, Verdict::Go);
         // Its underside is at 375 and it comes down 120: a pipe's top at 300 is in its way, one at 240 is not.
         p.vehicle->bodies.push_back(box("pipe", "exhaust", {400, 60, 60}, {1000, 100, 270}));

@@ -1,5 +1,6 @@
 // Free volumes: which parts go in, and what stands in them.
 #include "fit/free_room.h"
+#include "parts/parts.h"
 #include "placed/scene.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
@@ -38,7 +39,7 @@ Project with(std::vector<FreeVolume> rooms, std::vector<Part> parts, std::vector
     project.vehicle->name = "V";
     project.vehicle->free_volumes = std::move(rooms);
     project.vehicle->bodies = std::move(bodies);
-    project.parts = std::move(parts);
+    project.sections.edit<Parts>() = std::move(parts);
     return project;
 }
 

@@ -1,7 +1,9 @@
 // Speeds, revs and pull against hand-reckoned figures.
 #include "gearing/gearing.h"
+#include "gearing/section/gearing.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
+#include "weights/section/weights.h"
 
 #include <QtTest>
 
@@ -24,7 +26,7 @@ model::Project project() {
     g.torque = {{1500, 200, {}}, {3000, 280, {}}, {5000, 240, {}}};
     g.cruise_kmh = 100;
     g.wanted_cruise_rpm = 2300;
-    p.gearing = g;
+    p.sections.edit<model::Gearing>() = g;
     return p;
 }
 bool near(std::optional<double> value, double wanted, double share = 1e-3) {
@@ -60,24 +62,24 @@ private slots:
         original.mass_kg = 1400;
         original.tyre = "205/65R15";
         original.final_drive = 3.2;
-        p.gearing->original = original;
+        p.sections.edit<model::Gearing>().original = original;
         const auto report = gearing::gearing(p, book());
         QVERIFY(report->original_force_n_per_kg && report->drive_for_original_force &&
                 report->drive_for_original_cruise);
         model::Project pull = p;
-        pull.gearing->final_drive = report->drive_for_original_force;
+        pull.sections.edit<model::Gearing>().final_drive = report->drive_for_original_force;
         QVERIFY(near(gearing::gearing(pull, book())->gears[0].force_n_per_kg, *report->original_force_n_per_kg, 1e-9));
         model::Project revs = p;
-        revs.gearing->final_drive = report->drive_for_original_cruise;
+        revs.sections.edit<model::Gearing>().final_drive = report->drive_for_original_cruise;
         QVERIFY(near(gearing::gearing(revs, book())->cruise_rpm, *report->original_cruise_rpm, 1e-9));
         model::Project cruise = p;
-        cruise.gearing->final_drive = report->drive_for_cruise;
+        cruise.sections.edit<model::Gearing>().final_drive = report->drive_for_cruise;
         QVERIFY(near(gearing::gearing(cruise, book())->cruise_rpm, 2300, 1e-9));
     }
     void transferAndLosses() {
         model::Project p = project();
-        p.gearing->transfer_low = 2.5;
-        p.gearing->loss = 0;
+        p.sections.edit<model::Gearing>().transfer_low = 2.5;
+        p.sections.edit<model::Gearing>().loss = 0;
         const auto report = gearing::gearing(p, book());
         QCOMPARE(report->gears.size(), std::size_t(8));
         QVERIFY(report->gears[4].low_range);
@@ -90,12 +92,12 @@ private slots:
     }
     void theSpeedometer() {
         model::Project p = project();
-        p.gearing->speedo_final_drive = 3.7;
-        p.gearing->speedo_tyre = "245/75R16";
+        p.sections.edit<model::Gearing>().speedo_final_drive = 3.7;
+        p.sections.edit<model::Gearing>().speedo_tyre = "245/75R16";
         QVERIFY(std::abs(*gearing::gearing(p, book())->speedo_error) < 1e-12);
         QCOMPARE(gearing::gearing(p, book())->speedo_verdict, model::Verdict::Go);
         // Larger tyres than it was made for: it shows too little, which the law does not allow.
-        p.gearing->tyre = "265/75R16"; // 803.9
+        p.sections.edit<model::Gearing>().tyre = "265/75R16"; // 803.9
         const auto slow = gearing::gearing(p, book());
         QVERIFY(near(slow->speedo_true_kmh, 100 * 803.9 / 773.9));
         QVERIFY(*slow->speedo_error < 0);
@@ -103,26 +105,26 @@ private slots:
         QCOMPARE(slow->verdict, model::Verdict::NoGo);
         // A longer axle: the shaft turns less for the same road.
         p = project();
-        p.gearing->speedo_final_drive = 4.1;
+        p.sections.edit<model::Gearing>().speedo_final_drive = 4.1;
         QVERIFY(near(1 + *gearing::gearing(p, book())->speedo_error, 3.7 / 4.1));
     }
     void whatIsMissingIsSaid() {
         model::Project p = project();
-        p.gearing->tyre.clear();
+        p.sections.edit<model::Gearing>().tyre.clear();
         auto report = gearing::gearing(p, book());
         QCOMPARE(report->verdict, model::Verdict::Unknown);
         QVERIFY(!report->gears[0].top_kmh);
         QCOMPARE(report->missing.size(), std::size_t(1));
         p = project();
-        p.gearing->mass_kg.reset();
+        p.sections.edit<model::Gearing>().mass_kg.reset();
         report = gearing::gearing(p, book());
         QVERIFY(report->gears[0].force_n && !report->gears[0].force_n_per_kg);
-        p.weights.emplace();
-        p.weights->bare = {700, 600};
+        p.sections.edit<model::Weights>();
+        p.sections.edit<model::Weights>().bare = {700, 600};
         QVERIFY(near(gearing::gearing(p, book())->mass_kg, 1300));
         p = {};
         QVERIFY(!gearing::gearing(p, book()));
-        p.gearing.emplace();
+        p.sections.edit<model::Gearing>();
         QCOMPARE(gearing::gearing(p, book())->verdict, model::Verdict::Unknown);
     }
 };

@@ -1,5 +1,6 @@
-#include "ledger/money.h"
 #include "ledger/parts.h"
+#include "ledger/section/money.h"
+#include "parts/parts.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -24,10 +25,11 @@ class PartsTest : public QObject {
 private slots:
     void sums() {
         Project p;
-        p.parts = std::vector<Part>{part("a", PartState::Needed, 10),  part("b", PartState::Ordered, 20),
-                                    part("c", PartState::Here, 40),    part("d", PartState::TestFitted, 80),
-                                    part("e", PartState::Fitted, 160), part("f", PartState::ToReturn, 320),
-                                    part("g", PartState::Sold, 7)};
+        p.sections.edit<Parts>() =
+            std::vector<Part>{part("a", PartState::Needed, 10),  part("b", PartState::Ordered, 20),
+                              part("c", PartState::Here, 40),    part("d", PartState::TestFitted, 80),
+                              part("e", PartState::Fitted, 160), part("f", PartState::ToReturn, 320),
+                              part("g", PartState::Sold, 7)};
         auto report = ledger::parts(p);
         QCOMPARE(report.to_spend, 10.0);
         QCOMPARE(report.spent, 620.0);
@@ -47,21 +49,22 @@ private slots:
         Project p;
         p.sections.edit<ledger::Money>();
         p.sections.edit<ledger::Money>().budget = 100;
-        p.parts = std::vector<Part>{part("a", PartState::Needed, std::nullopt)};
+        p.sections.edit<Parts>() = std::vector<Part>{part("a", PartState::Needed, std::nullopt)};
         QCOMPARE(*ledger::parts(p).verdict, Verdict::Unknown);
-        p.parts->push_back(part("b", PartState::Needed, 200));
+        p.sections.edit<Parts>().push_back(part("b", PartState::Needed, 200));
         QCOMPARE(*ledger::parts(p).verdict, Verdict::NoGo); // overrun already
         QCOMPARE(ledger::parts(p).unpriced, std::vector<std::string>{"a"});
     }
     void massesOnAndOff() {
         Project p;
-        p.parts = std::vector<Part>{part("on", PartState::Here, 1), part("off", PartState::Sold, 1),
-                                    part("neither", PartState::Here, 1), part("not weighed", PartState::Here, 1)};
+        p.sections.edit<Parts>() =
+            std::vector<Part>{part("on", PartState::Here, 1), part("off", PartState::Sold, 1),
+                              part("neither", PartState::Here, 1), part("not weighed", PartState::Here, 1)};
         const std::optional<double> masses[] = {12.5, 248.0, 9.0, std::nullopt};
         const OnCar ways[] = {OnCar::On, OnCar::Off, OnCar::No, OnCar::On};
         for (std::size_t i = 0; i < 4; ++i) {
-            (*p.parts)[i].mass_kg = masses[i];
-            (*p.parts)[i].on_car = ways[i];
+            (p.sections.edit<Parts>())[i].mass_kg = masses[i];
+            (p.sections.edit<Parts>())[i].on_car = ways[i];
         }
         const auto report = ledger::parts(p);
         QCOMPARE(report.mass_on_kg, 12.5);
@@ -71,9 +74,9 @@ private slots:
     }
     void companions() {
         Project p;
-        p.parts = std::vector<Part>{part("engine", PartState::Here, 1, {{"loom"}, {"box"}}),
-                                    part("loom", PartState::Needed, 1), part("box", PartState::Here, 1),
-                                    part("old", PartState::Sold, 1, {{"loom"}})};
+        p.sections.edit<Parts>() = std::vector<Part>{
+            part("engine", PartState::Here, 1, {{"loom"}, {"box"}}), part("loom", PartState::Needed, 1),
+            part("box", PartState::Here, 1), part("old", PartState::Sold, 1, {{"loom"}})};
         const auto report = ledger::parts(p);
         QCOMPARE(report.lines[0].missing_companions, std::vector<std::string>{"loom"});
         QVERIFY(report.lines[3].missing_companions.empty());

@@ -1,6 +1,7 @@
 // A bracket's way: straight where it is free, round what is there, refused where nothing is.
 #include "make/bracket_route.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "placed/scene.h"
 #include "proximity/gap.h"
 #include "support/files.h"
@@ -40,12 +41,13 @@ private slots:
         const model::Project p = withBrackets();
         proximity::ColliderCache cache;
         for (const auto form : {model::BracketForm::Tube, model::BracketForm::Folded}) {
-            model::Bracket b = *p.mounts->mounts[0].bracket;
+            model::Bracket b = *p.sections.get<model::Mounts>()->mounts[0].bracket;
             b.form = form;
             b.gusset_mm = 30;
             b.via_mm = {{-300, -230, 60}};
             const auto made = mounts::makeBracket(
-                mounts::bracketEnds(p, book(), p.mounts->mounts[0], Which::Bracket).value(), b, book());
+                mounts::bracketEnds(p, book(), p.sections.get<model::Mounts>()->mounts[0], Which::Bracket).value(), b,
+                book());
             for (const Piece& piece : made.value().pieces)
                 QVERIFY2(cache.get(piece.shape)->collider, piece.name.c_str());
         }
@@ -55,7 +57,7 @@ private slots:
         p.vehicle->bodies = {box("bar", {250, -200, 660}, {80, 60, 40})}; // right through the straight arm
         proximity::ColliderCache cache;
         const placed::Scene scene = placed::makeScene(p, cache);
-        const model::Mount& left = p.mounts->mounts[0];
+        const model::Mount& left = p.sections.edit<model::Mounts>().mounts[0];
         const auto found = routed(p, scene, book(), left, Which::Bracket, *left.bracket, cache);
         QVERIFY2(found, found ? "" : found.error().line().c_str());
         QCOMPARE(found.value().straight.size(), std::size_t(1));
@@ -81,15 +83,16 @@ private slots:
         p.vehicle->bodies = {box("wall", {250, -200, 660}, {2000, 2000, 40})};
         proximity::ColliderCache cache;
         const placed::Scene scene = placed::makeScene(p, cache);
-        const auto found =
-            routed(p, scene, book(), p.mounts->mounts[0], Which::Bracket, *p.mounts->mounts[0].bracket, cache);
+        const auto found = routed(p, scene, book(), p.sections.edit<model::Mounts>().mounts[0], Which::Bracket,
+                                  *p.sections.edit<model::Mounts>().mounts[0].bracket, cache);
         QVERIFY(!found);
         QVERIFY(found.error().what.find("wall") != std::string::npos);
-        const auto made =
-            withBracketRouted(p, scene, book(), "left", Which::Bracket, *p.mounts->mounts[0].bracket, cache);
+        const auto made = withBracketRouted(p, scene, book(), "left", Which::Bracket,
+                                            *p.sections.edit<model::Mounts>().mounts[0].bracket, cache);
         QVERIFY(!made);
         // The tower below it is free.
-        QVERIFY(withBracketRouted(p, scene, book(), "left", Which::Tower, *p.mounts->mounts[0].tower, cache));
+        QVERIFY(withBracketRouted(p, scene, book(), "left", Which::Tower,
+                                  *p.sections.get<model::Mounts>()->mounts[0].tower, cache));
     }
     /// The idler arm swings inwards at full lock: beside the Tarn's rail a stand there has no way, one farther ahead
     /// has.
@@ -97,7 +100,7 @@ private slots:
         model::Project tarn = tests::demo("harrow-tarn");
         proximity::ColliderCache cache;
         const placed::Scene scene = placed::makeScene(tarn, cache);
-        model::Mount& left = tarn.mounts->mounts[0];
+        model::Mount& left = tarn.sections.edit<model::Mounts>().mounts[0];
         const auto there = routed(tarn, scene, book(), left, Which::Tower, *left.tower, cache);
         QVERIFY2(there, there ? "" : there.error().line().c_str());
         left.stand->at_mm = {-118, -366, 560};

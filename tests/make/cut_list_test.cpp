@@ -2,6 +2,7 @@
 #include "discipline/discipline.h"
 #include "make/cut_list.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "relief/relief.h"
 #include "support/files.h"
 #include "support/suite.h"
@@ -96,7 +97,7 @@ private slots:
     }
     void whatNoBarGivesIsSaid() {
         model::Project wren = demo("pell-wren");
-        wren.mounts->frames[0].members_mm[0][1].y() += 9000;
+        wren.sections.edit<model::Mounts>().frames[0].members_mm[0][1].y() += 9000;
         const auto list = make::cutList(reports(wren), store::defaultRuleBook());
         QCOMPARE(list.longer_than.size(), std::size_t(1));
         QCOMPARE(list.longer_than[0], std::string("Frame on the old seats, member 1"));

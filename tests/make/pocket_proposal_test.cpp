@@ -1,6 +1,7 @@
 // The pocket that an overlap asks for: sized by hand, good by the clearances themselves, refused where it may not be.
 #include "fit/fit_report.h"
 #include "make/pocket_proposal.h"
+#include "relief/section/relief.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 
@@ -73,14 +74,14 @@ private slots:
         QVERIFY(std::abs(gap(run.reports) + 15) < 0.5);
         QVERIFY(gap(after.reports) >= 13 && gap(after.reports) < 16);
         model::Project without = found.value().project;
-        without.relief->pockets.clear(); // deleting it brings the overlap back
+        without.sections.edit<model::Relief>().pockets.clear(); // deleting it brings the overlap back
         QVERIFY(std::abs(gap(Run(without).reports) + 15) < 0.5);
         model::Project never = found.value().project; // decided otherwise since: what may not be cut is not
         never.vehicle->bodies[0].may = {};
         never.vehicle->bodies[0].may.never = true;
         QVERIFY(std::abs(gap(Run(never).reports) + 15) < 0.5);
         model::Project aside = found.value().project;
-        aside.relief->pockets[0].set_aside = true;
+        aside.sections.edit<model::Relief>().pockets[0].set_aside = true;
         QVERIFY(std::abs(gap(Run(aside).reports) + 15) < 0.5);
     }
 
@@ -157,7 +158,7 @@ private slots:
         Run again(p);
         const auto second = again.propose();
         QVERIFY2(second.ok(), second ? "" : second.error().line().c_str());
-        QCOMPARE(second.value().project.relief->pockets.size(), std::size_t(2));
+        QCOMPARE(second.value().project.sections.get<model::Relief>()->pockets.size(), std::size_t(2));
         QVERIFY(second.value().pocket.id != first.value().pocket.id);
         QCOMPARE(second.value().pocket.intruders.front().body.text, std::string("lug"));
     }

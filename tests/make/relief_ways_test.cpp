@@ -1,5 +1,7 @@
 // Move, variant and pocket side by side, each run as a project of its own.
 #include "make/relief_ways.h"
+#include "parts/parts.h"
+#include "relief/section/relief.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 
@@ -27,12 +29,12 @@ model::Project bay() {
     model::Body shallow = tests::box("shallow-sump", "sump", {150, 120, 60}, {70, 20, 150}, 1); // from 120
     shallow.option = "sump/shallow";
     unit.bodies.push_back(shallow);
-    p.parts.emplace();
+    p.sections.edit<model::Parts>();
     model::Part part;
     part.id.text = part.name = "shallow sump";
     part.cost = 90;
     part.option = "unit/sump/shallow";
-    p.parts->push_back(part);
+    p.sections.edit<model::Parts>().push_back(part);
     return p;
 }
 
@@ -75,9 +77,9 @@ private slots:
         const ReliefWay* pocket = way(ways.value(), WayKind::Pocket);
         QVERIFY2(pocket->frees, pocket->reason.c_str());
         QVERIFY(pocket->section_share.has_value() && *pocket->section_share > 0.3);
-        QCOMPARE(pocket->project->relief->pockets.size(), std::size_t(1));
-        QVERIFY(!pocket->against.went.empty()); // the overlap is told as gone
-        QVERIFY(!run.reports.project->relief);  // the project itself was not touched
+        QCOMPARE(pocket->project->sections.get<model::Relief>()->pockets.size(), std::size_t(1));
+        QVERIFY(!pocket->against.went.empty());                       // the overlap is told as gone
+        QVERIFY(!run.reports.project->sections.get<model::Relief>()); // the project itself was not touched
     }
 
     void neverOffersNoPocket() {

@@ -2,7 +2,9 @@
 #include "fit/fit_report.h"
 #include "make/pocket_proposal.h"
 #include "make/search.h"
+#include "mounts/section/mounts.h"
 #include "relief/apply.h"
+#include "relief/section/relief.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 
@@ -48,7 +50,7 @@ struct Run {
 };
 
 const model::Mount& mountOf(const model::Project& project, const char* id) {
-    for (const model::Mount& mount : project.mounts->mounts)
+    for (const model::Mount& mount : project.sections.get<model::Mounts>()->mounts)
         if (mount.id == id) return mount;
     throw std::logic_error(id);
 }
@@ -79,7 +81,7 @@ private slots:
         QVERIFY2(found.ok(), found ? "" : found.error().line().c_str());
         QCOMPARE(found.value().answers.size(), std::size_t(1));
         const discipline::Answer& answer = found.value().answers.front();
-        QCOMPARE(answer.made, "pocket:" + answer.project->relief->pockets.front().id);
+        QCOMPARE(answer.made, "pocket:" + answer.project->sections.get<model::Relief>()->pockets.front().id);
         // Judged anew, by a study that knows nothing of the search.
         Run then(*answer.project);
         int pairs = 0;

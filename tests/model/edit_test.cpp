@@ -1,6 +1,7 @@
 // What refers to a thing follows it, or goes with it.
 #include "model/edit.h"
 #include "model/mirror_motion.h"
+#include "parts/parts.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
@@ -201,7 +202,7 @@ private slots:
         const Project gone = withoutDonor(demo(), DonorId{"ostrel-six"});
         QVERIFY(sound(gone) && gone.donors.empty() && gone.placements.empty() && gone.measured.empty());
         for (const Joined& pair : gone.joined) QVERIFY(pair.a.inVehicle() && pair.b.inVehicle());
-        for (const Part& part : *gone.parts) QVERIFY(part.option.rfind("ostrel-six/", 0) != 0);
+        for (const Part& part : *gone.sections.get<Parts>()) QVERIFY(part.option.rfind("ostrel-six/", 0) != 0);
     }
 
     void placementsAreCopiedAndTakenOut() {
@@ -276,7 +277,7 @@ private slots:
         p.measured[0].placement.text = "gone";
         QVERIFY(complains(p, "placement"));
         p = demo();
-        p.parts->front().option = "steam";
+        p.sections.edit<Parts>().front().option = "steam";
         QVERIFY(complains(p, "there is no option \"steam\""));
         p = demo();
         p.rules.figures.push_back({"made_up_mm", "", 3, "", {}});

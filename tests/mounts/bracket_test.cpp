@@ -1,5 +1,7 @@
 // Brackets: where their ends lie, what they weigh and bear by hand, what they are made as.
 #include "mounts/apply.h"
+#include "mounts/section/mounts.h"
+#include "parts/parts.h"
 #include "support/files.h"
 #include "support/mounted_unit.h"
 #include "support/suite.h"
@@ -36,13 +38,13 @@ class BracketTest : public QObject {
 private slots:
     void itReachesFromFaceToRubber() {
         const model::Project p = withBrackets();
-        const auto ends = bracketEnds(p, book(), p.mounts->mounts[0], Which::Bracket);
+        const auto ends = bracketEnds(p, book(), p.sections.get<model::Mounts>()->mounts[0], Which::Bracket);
         QVERIFY(ends);
         QCOMPARE(ends.value().owner, std::string("unit"));
         // The rubber is at z 500, 40 high; the unit hangs at 500, 0, 600.
         QVERIFY((ends.value().seat_mm - Vector3d(-250, -200, -80)).norm() < 1e-9);
         QVERIFY((ends.value().seat_out - Vector3d::UnitZ()).norm() < 1e-9);
-        const auto made = makeBracket(ends.value(), *p.mounts->mounts[0].bracket, book());
+        const auto made = makeBracket(ends.value(), *p.sections.get<model::Mounts>()->mounts[0].bracket, book());
         QVERIFY(made);
         // Face plate 8, seat plate 8: 300 − 8 − 8 between.
         QCOMPARE(made.value().pieces.size(), std::size_t(3));
@@ -55,17 +57,19 @@ private slots:
     }
     void aWallThatFillsTheBooksTubeIsRefused() {
         model::Project p = withBrackets();
-        p.mounts->mounts[0].bracket->tube_mm.reset(); // the book's 42.4
-        p.mounts->mounts[0].bracket->wall_mm = 22;
-        const auto made = makeBracket(bracketEnds(p, book(), p.mounts->mounts[0], Which::Bracket).value(),
-                                      *p.mounts->mounts[0].bracket, book());
+        p.sections.edit<model::Mounts>().mounts[0].bracket->tube_mm.reset(); // the book's 42.4
+        p.sections.edit<model::Mounts>().mounts[0].bracket->wall_mm = 22;
+        const auto made =
+            makeBracket(bracketEnds(p, book(), p.sections.edit<model::Mounts>().mounts[0], Which::Bracket).value(),
+                        *p.sections.edit<model::Mounts>().mounts[0].bracket, book());
         QVERIFY(!made && made.error().what.find("wall") != std::string::npos);
     }
     void stressesByHand() {
         // A tube of 50 × 4, 284 long, and a force across it at its end: M = F·(284 + 8), W = π/32·(50⁴ − 42⁴)/50.
         const model::Project p = withBrackets();
-        const auto made = makeBracket(bracketEnds(p, book(), p.mounts->mounts[0], Which::Bracket).value(),
-                                      *p.mounts->mounts[0].bracket, book());
+        const auto made =
+            makeBracket(bracketEnds(p, book(), p.sections.get<model::Mounts>()->mounts[0], Which::Bracket).value(),
+                        *p.sections.get<model::Mounts>()->mounts[0].bracket, book());
         const double area = M_PI / 4 * (50 * 50 - 42 * 42),
                      w = M_PI / 32 * (std::pow(50.0, 4) - std::pow(42.0, 4)) / 50;
         const BracketStress across = stressOf(made.value(), {1000, 0, 0});
@@ -83,9 +87,10 @@ private slots:
     }
     void aGussetShortensTheArm() {
         model::Project p = withBrackets();
-        p.mounts->mounts[0].bracket->gusset_mm = 30;
-        const auto made = makeBracket(bracketEnds(p, book(), p.mounts->mounts[0], Which::Bracket).value(),
-                                      *p.mounts->mounts[0].bracket, book());
+        p.sections.edit<model::Mounts>().mounts[0].bracket->gusset_mm = 30;
+        const auto made =
+            makeBracket(bracketEnds(p, book(), p.sections.edit<model::Mounts>().mounts[0], Which::Bracket).value(),
+                        *p.sections.edit<model::Mounts>().mounts[0].bracket, book());
         const double w = M_PI / 32 * (std::pow(50.0, 4) - std::pow(42.0, 4)) / 50;
         QVERIFY(std::abs(stressOf(made.value(), {1000, 0, 0}).bending_mpa - 1000.0 * 262 / w) < 1e-6);
         // Two right-angled triangles beside an upright arm, each of legs of 30 and as thick as the plates.
@@ -105,11 +110,12 @@ private slots:
     }
     void aChannelBendsItsWeakerWay() {
         model::Project p = withBrackets();
-        model::Bracket& b = *p.mounts->mounts[0].bracket;
+        model::Bracket& b = *p.sections.edit<model::Mounts>().mounts[0].bracket;
         b.form = model::BracketForm::Folded;
         b.tube_mm = 60;
         b.wall_mm = 5;
-        const auto made = makeBracket(bracketEnds(p, book(), p.mounts->mounts[0], Which::Bracket).value(), b, book());
+        const auto made = makeBracket(
+            bracketEnds(p, book(), p.sections.edit<model::Mounts>().mounts[0], Which::Bracket).value(), b, book());
         // 60 high, flanges 30, wall 5: web 60 × 5 and two of 25 × 5 beside it.
         const double area = 60 * 5 + 2 * 25 * 5;
         QCOMPARE(made.value().section.area_mm2, area);
@@ -134,45 +140,50 @@ private slots:
         // The same unit and place, only elsewhere and turned: the same factor.
         model::Project moved = p;
         moved.placements[0].position_mm += Vector3d(0, 0, 40);
-        moved.mounts->mounts[0].centre_mm = *moved.mounts->mounts[0].centre_mm + Vector3d(0, 0, 40);
+        moved.sections.edit<model::Mounts>().mounts[0].centre_mm =
+            *moved.sections.edit<model::Mounts>().mounts[0].centre_mm + Vector3d(0, 0, 40);
         for (std::size_t i : {1, 2})
-            moved.mounts->mounts[i].centre_mm = *moved.mounts->mounts[i].centre_mm + Vector3d(0, 0, 40);
+            moved.sections.edit<model::Mounts>().mounts[i].centre_mm =
+                *moved.sections.edit<model::Mounts>().mounts[i].centre_mm + Vector3d(0, 0, 40);
         QVERIFY(std::abs(*bracket(judged(moved), Which::Bracket).factor - *b.factor) < 1e-9);
     }
     void madeItIsBodiesAndAPart() {
         const model::Project p = withBrackets();
-        const auto made = withBracket(p, book(), "left", Which::Bracket, *p.mounts->mounts[0].bracket);
+        const auto made =
+            withBracket(p, book(), "left", Which::Bracket, *p.sections.get<model::Mounts>()->mounts[0].bracket);
         QVERIFY(made);
         const model::Project& out = made.value();
         QCOMPARE(out.donors[0].bodies.size(), std::size_t(3));
         QCOMPARE(tests::wrong(out), QString());
         const auto r = judged(out);
         QVERIFY(*bracket(r, Which::Bracket).off_mm < 1e-9);
-        QCOMPARE(out.parts->size(), std::size_t(1));
-        const model::Part& part = out.parts->front();
+        QCOMPARE(out.sections.get<model::Parts>()->size(), std::size_t(1));
+        const model::Part& part = out.sections.get<model::Parts>()->front();
         QVERIFY(std::abs(*part.mass_kg - bracket(r, Which::Bracket).made->mass_kg) < 1e-12);
         QCOMPARE(part.on_car, model::OnCar::On);
         // Its mass is not the unit's: the unit hangs as it did.
         QCOMPARE(r.unit.body.mass_kg, judged(p).unit.body.mass_kg);
         QCOMPARE(out.joined.size(), std::size_t(3)); // each piece with the two others
         // Made again: not twice. Taken away: as before.
-        const auto again = withBracket(out, book(), "left", Which::Bracket, *out.mounts->mounts[0].bracket);
+        const auto again =
+            withBracket(out, book(), "left", Which::Bracket, *out.sections.get<model::Mounts>()->mounts[0].bracket);
         QCOMPARE(again.value().donors[0].bodies.size(), std::size_t(3));
-        QCOMPARE(again.value().parts->size(), std::size_t(1));
+        QCOMPARE(again.value().sections.get<model::Parts>()->size(), std::size_t(1));
         const auto without = withoutBracket(out, "left", Which::Bracket);
-        QVERIFY(without.value().donors[0].bodies.empty() && without.value().parts->empty());
-        QVERIFY(without.value().joined.empty() && !without.value().mounts->mounts[0].bracket);
+        QVERIFY(without.value().donors[0].bodies.empty() && without.value().sections.get<model::Parts>()->empty());
+        QVERIFY(without.value().joined.empty() && !without.value().sections.get<model::Mounts>()->mounts[0].bracket);
         QVERIFY(!withBracket(p, book(), "nobody", Which::Bracket, {}));
         QVERIFY(!withBracket(p, book(), "right", Which::Tower, {})); // it has no stand
     }
     void aUnitThatMovedLeavesItBeside() {
         const model::Project p = withBrackets();
-        model::Project out = withBracket(p, book(), "left", Which::Bracket, *p.mounts->mounts[0].bracket).value();
+        model::Project out =
+            withBracket(p, book(), "left", Which::Bracket, *p.sections.get<model::Mounts>()->mounts[0].bracket).value();
         out.placements[0].position_mm.x() += 4; // the rubber stays on the frame
         const auto r = judged(out);
         QVERIFY(std::abs(*bracket(r, Which::Bracket).off_mm - 4) < 1e-9);
         QCOMPARE(check(r, "left/bracket/off").verdict, Verdict::NoGo);
-        out.mounts->mounts[0].bracket->slot_mm = 6; // that is what slots are for
+        out.sections.edit<model::Mounts>().mounts[0].bracket->slot_mm = 6; // that is what slots are for
         QCOMPARE(check(judged(out), "left/bracket/off").verdict, Verdict::Close);
         const auto again = judged(withBracketsAgain(out, book()));
         QVERIFY(*bracket(again, Which::Bracket).off_mm < 1e-9);
@@ -180,7 +191,7 @@ private slots:
     }
     void aFlatPlateNeedsItsFacesInOnePlane() {
         model::Project p = withBrackets();
-        model::Mount& left = p.mounts->mounts[0];
+        model::Mount& left = p.sections.edit<model::Mounts>().mounts[0];
         left.bracket->form = model::BracketForm::Flat;
         const auto far = makeBracket(bracketEnds(p, book(), left, Which::Bracket).value(), *left.bracket, book());
         QVERIFY(!far && far.error().what.find("does not reach") != std::string::npos);

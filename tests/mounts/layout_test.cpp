@@ -1,6 +1,8 @@
 // Crossmembers, frames on seats, hold points, left and right, old mounts, jig sheet.
 #include "mounts/apply.h"
 #include "mounts/jig.h"
+#include "mounts/section/mounts.h"
+#include "parts/parts.h"
 #include "support/files.h"
 #include "support/mounted_unit.h"
 #include "support/suite.h"
@@ -27,8 +29,8 @@ const model::RuleBook& book() { return store::defaultRuleBook(); }
 /// The rear mount's pad at 1000, 0, 560, 40 of rubber beneath it; holes every 50 from 900 at ±340, z 455.
 model::Project withCrossmember() {
     model::Project p = mountedUnit();
-    p.mounts->isolators[0].height_mm = 40;
-    model::Mount& rear = p.mounts->mounts[2];
+    p.sections.edit<model::Mounts>().isolators[0].height_mm = 40;
+    model::Mount& rear = p.sections.edit<model::Mounts>().mounts[2];
     rear.centre_mm.reset();
     rear.pad.at_mm = Vector3d(1008, 0, 560) - Vector3d(500, 0, 600);
     rear.stand.emplace();
@@ -40,7 +42,7 @@ model::Project withCrossmember() {
         row.at_mm = {900, y, 455};
         row.count = 6;
         row.accuracy_mm = 1;
-        p.mounts->rows.push_back(row);
+        p.sections.edit<model::Mounts>().rows.push_back(row);
     }
     model::Crossmember c;
     c.id = "bar";
@@ -51,7 +53,7 @@ model::Project withCrossmember() {
     c.seat_mm = {0, 0, 65};
     c.depth_mm = 50;
     c.passages = {{"exhaust", {200, 400}, 60, {}}};
-    p.mounts->crossmembers = {c};
+    p.sections.edit<model::Mounts>().crossmembers = {c};
     return p;
 }
 model::OldSeat seat(const char* id, const Vector3d& at, bool bolted = true) {
@@ -68,13 +70,14 @@ model::OldSeat seat(const char* id, const Vector3d& at, bool bolted = true) {
 /// All three mounts on a frame over three seats: two ahead at x 0, one behind at x 1200.
 model::Project withFrame() {
     model::Project p = mountedUnit();
-    p.mounts->seats = {seat("sl", {0, -300, 480}), seat("sr", {0, 300, 480}), seat("sb", {1200, 0, 480})};
+    p.sections.edit<model::Mounts>().seats = {seat("sl", {0, -300, 480}), seat("sr", {0, 300, 480}),
+                                              seat("sb", {1200, 0, 480})};
     model::SeatFrame f;
     f.id = "frame";
     f.name = "Frame";
     f.seats = {"sl", "sr", "sb"};
-    p.mounts->frames = {f};
-    for (model::Mount& m : p.mounts->mounts) m.frame = "frame";
+    p.sections.edit<model::Mounts>().frames = {f};
+    for (model::Mount& m : p.sections.edit<model::Mounts>().mounts) m.frame = "frame";
     return p;
 }
 const HoldReport& hold(const MountsReport& r, const char* mount, Hold which) {
@@ -102,9 +105,9 @@ private slots:
         QVERIFY(c.reaches && std::abs(c.drop_mm) < 1e-9);
         QCOMPARE(check(r, "bar/slot").verdict, Verdict::Go);
         model::Project unsure = withCrossmember();
-        unsure.mounts->rows[1].accuracy_mm.reset();
+        unsure.sections.edit<model::Mounts>().rows[1].accuracy_mm.reset();
         QCOMPARE(check(judged(unsure), "bar/slot").verdict, Verdict::Unknown);
-        unsure.mounts->rows[1].accuracy_mm = 5; // more than the 4 that are left
+        unsure.sections.edit<model::Mounts>().rows[1].accuracy_mm = 5; // more than the 4 that are left
         QCOMPARE(check(judged(unsure), "bar/slot").verdict, Verdict::Close);
         QCOMPARE(check(r, "bar/drop").verdict, Verdict::Go);
         // From 200, 400 to the bar's underside at 480 − 25 there…: from hole (340, 455) to seat (0, 495), by hand.
@@ -115,27 +118,28 @@ private slots:
     }
     void whatDoesNotReach() {
         model::Project p = withCrossmember();
-        p.mounts->mounts[2].pad.at_mm.x() += 15; // 1023: 23 from the third, 27 from the fourth
+        p.sections.edit<model::Mounts>().mounts[2].pad.at_mm.x() += 15; // 1023: 23 from the third, 27 from the fourth
         const MountsReport r = judged(p);
         QVERIFY(!r.crossmembers[0].reaches);
         QVERIFY(std::abs(r.crossmembers[0].slot_left_mm + 11) < 1e-9);
         QCOMPARE(check(r, "bar/slot").verdict, Verdict::NoGo);
         QVERIFY((r.crossmembers[0].own_seat_mm - Vector3d(23, 0, 65)).norm() < 1e-9);
-        p.mounts->rows[0].slot_mm = 30; // both rows must have them
+        p.sections.edit<model::Mounts>().rows[0].slot_mm = 30; // both rows must have them
         QVERIFY(!judged(p).crossmembers[0].reaches);
-        p.mounts->rows[1].slot_mm = 30;
+        p.sections.edit<model::Mounts>().rows[1].slot_mm = 30;
         QVERIFY(std::abs(judged(p).crossmembers[0].slot_left_mm - 4) < 1e-9);
-        p.mounts->rows[0].slot_mm = p.mounts->rows[1].slot_mm = std::nullopt;
-        p.mounts->crossmembers[0].own = true; // it is made to reach
+        p.sections.edit<model::Mounts>().rows[0].slot_mm = p.sections.edit<model::Mounts>().rows[1].slot_mm =
+            std::nullopt;
+        p.sections.edit<model::Mounts>().crossmembers[0].own = true; // it is made to reach
         QVERIFY(judged(p).crossmembers[0].reaches);
     }
     void tooHighAndTooLow() {
         model::Project p = withCrossmember();
-        p.mounts->crossmembers[0].seat_mm.z() = 58; // 7 too low: packed up
+        p.sections.edit<model::Mounts>().crossmembers[0].seat_mm.z() = 58; // 7 too low: packed up
         QCOMPARE(check(judged(p), "bar/drop").verdict, Verdict::Close);
-        p.mounts->crossmembers[0].seat_mm.z() = 50; // 15: more than packing bears
+        p.sections.edit<model::Mounts>().crossmembers[0].seat_mm.z() = 50; // 15: more than packing bears
         QCOMPARE(check(judged(p), "bar/drop").verdict, Verdict::NoGo);
-        p.mounts->crossmembers[0].seat_mm.z() = 70; // too high by 5: nothing to pack
+        p.sections.edit<model::Mounts>().crossmembers[0].seat_mm.z() = 70; // too high by 5: nothing to pack
         QCOMPARE(check(judged(p), "bar/drop").verdict, Verdict::NoGo);
     }
     void boltedThereTheMountStandsOnIt() {
@@ -146,15 +150,16 @@ private slots:
         body.category = "crossmember";
         body.shape = model::CylinderSpec{{950, -340, 455}, {950, 340, 455}, 50};
         p.vehicle->bodies = {body};
-        p.mounts->crossmembers[0].body.text = "bar";
+        p.sections.edit<model::Mounts>().crossmembers[0].body.text = "bar";
         const auto there = withCrossmemberThere(p, book(), "bar");
         QVERIFY(there);
-        QVERIFY((there.value().mounts->mounts[2].stand->at_mm - Vector3d(1008, 0, 520)).norm() < 1e-9);
+        QVERIFY((there.value().sections.get<model::Mounts>()->mounts[2].stand->at_mm - Vector3d(1008, 0, 520)).norm() <
+                1e-9);
         QVERIFY(std::abs(there.value().vehicle->bodies[0].shift_mm.x() - 58) < 1e-9); // 950 → hole 1000 and 8 on
         const auto twice = withCrossmemberThere(there.value(), book(), "bar");
         QVERIFY(std::abs(twice.value().vehicle->bodies[0].shift_mm.x() - 58) < 1e-9);
         QVERIFY(!withCrossmemberThere(p, book(), "other"));
-        p.mounts->crossmembers[0].left_row = "gone";
+        p.sections.edit<model::Mounts>().crossmembers[0].left_row = "gone";
         QVERIFY(!withCrossmemberThere(p, book(), "bar"));
         QCOMPARE(check(judged(p), "bar/place").verdict, Verdict::Unknown);
     }
@@ -173,7 +178,7 @@ private slots:
     }
     void itsMembersBearByHand() {
         model::Project p = withFrame();
-        model::SeatFrame& f = p.mounts->frames[0];
+        model::SeatFrame& f = p.sections.edit<model::Mounts>().frames[0];
         f.width_mm = 40;
         f.height_mm = 60;
         f.wall_mm = 3;
@@ -193,24 +198,25 @@ private slots:
         QVERIFY(made);
         QCOMPARE(made.value().vehicle->bodies.size(), std::size_t(2));
         QCOMPARE(tests::wrong(made.value()), QString());
-        QVERIFY(std::abs(*made.value().parts->at(0).mass_kg - r.frames[0].mass_kg) < 1e-9);
+        QVERIFY(std::abs(*made.value().sections.get<model::Parts>()->at(0).mass_kg - r.frames[0].mass_kg) < 1e-9);
         QCOMPARE(withFrameMade(made.value(), book(), "frame").value().vehicle->bodies.size(), std::size_t(2));
     }
     void withoutMembersARingFromSeatToSeat() {
         const auto made = withFrameMade(withFrame(), book(), "frame");
         QVERIFY(made);
-        QCOMPARE(made.value().mounts->frames[0].members_mm.size(), std::size_t(3));
+        QCOMPARE(made.value().sections.get<model::Mounts>()->frames[0].members_mm.size(), std::size_t(3));
         QCOMPARE(made.value().vehicle->bodies.size(), std::size_t(3));
     }
     void whatASeatFrameCannotDo() {
         model::Project p = withFrame();
-        p.mounts->frames[0].seats = {"sl", "sr"};
+        p.sections.edit<model::Mounts>().frames[0].seats = {"sl", "sr"};
         QCOMPARE(check(judged(p), "frame/seats").verdict, Verdict::NoGo);
         p = withFrame();
-        p.mounts->seats[2].face.at_mm = {0, 0, 480}; // all on one line
+        p.sections.edit<model::Mounts>().seats[2].face.at_mm = {0, 0, 480}; // all on one line
         QCOMPARE(check(judged(p), "frame/hold").verdict, Verdict::NoGo);
         p = withFrame();
-        p.mounts->old_mounts = {{"old", "Old stub", {}, "sb", model::OldState::Planned, "", "", "", {}}};
+        p.sections.edit<model::Mounts>().old_mounts = {
+            {"old", "Old stub", {}, "sb", model::OldState::Planned, "", "", "", {}}};
         QVERIFY(judged(p).frames[0].reason.find("Old stub") != std::string::npos);
     }
     void oldMountsCanBeTakenBackUntilTheyAreGone() {
@@ -219,7 +225,8 @@ private slots:
         stub.id.text = stub.name = "stub";
         stub.category = "bracket";
         p.vehicle->bodies = {stub};
-        p.mounts->old_mounts = {{"old", "Old stub", model::BodyId{"stub"}, "", model::OldState::Stays, "", "", "", {}}};
+        p.sections.edit<model::Mounts>().old_mounts = {
+            {"old", "Old stub", model::BodyId{"stub"}, "", model::OldState::Stays, "", "", "", {}}};
         QVERIFY(!withOldMount(p, "old", model::OldState::Gone, "2026-01-02", "R. Oake")); // not before it is planned
         const model::Project planned = withOldMount(p, "old", model::OldState::Planned, "", "").value();
         QCOMPARE(planned.vehicle->bodies[0].standing, model::Standing::Removed);
@@ -227,7 +234,7 @@ private slots:
         QCOMPARE(back.vehicle->bodies[0].standing, model::Standing::Found);
         const model::Project gone =
             withOldMount(planned, "old", model::OldState::Gone, "2026-01-02", "R. Oake").value();
-        QCOMPARE(gone.mounts->old_mounts[0].date, std::string("2026-01-02"));
+        QCOMPARE(gone.sections.get<model::Mounts>()->old_mounts[0].date, std::string("2026-01-02"));
         const auto never = withOldMount(gone, "old", model::OldState::Stays, "", "");
         QVERIFY(!never && never.error().what.find("cut off") != std::string::npos);
         QVERIFY(!withOldMount(p, "other", model::OldState::Planned, "", ""));
@@ -235,7 +242,7 @@ private slots:
 
     void stepsAreSignedInTheirOrder() {
         model::Project p = mountedUnit();
-        p.mounts->mounts[0].bracket.emplace();
+        p.sections.edit<model::Mounts>().mounts[0].bracket.emplace();
         QCOMPARE(weldPull_mm(p, book()), 2.0);
         QVERIFY(!withSigned(p, "left", Hold::TestFitted, "2026-05-01", "R. Oake", "")); // not tacked yet
         const auto tacked = withSigned(p, "left", Hold::Tacked, "2026-05-01", "R. Oake", "");
@@ -260,7 +267,7 @@ private slots:
         QVERIFY(hold(judged(final.value()), "left", Hold::FittedAgain).holds);
         // Taken back, all that follow go too.
         const model::Project back = withoutSigned(final.value(), "left", Hold::Welded);
-        QCOMPARE(back.mounts->mounts[0].holds.size(), std::size_t(2));
+        QCOMPARE(back.sections.get<model::Mounts>()->mounts[0].holds.size(), std::size_t(2));
         QCOMPARE(weldPull_mm(back, book()), 2.0);
     }
     void anotherAlternatorOpensWhatWasFittedWithTheFirst() {
@@ -307,7 +314,7 @@ private slots:
         QCOMPARE(hold(judged(beside), "left", Hold::TestFitted).changed.at(0),
                  std::string("Steering box has changed since"));
         // A signature from before the vehicle's bodies were in it speaks of the unit alone.
-        auto& basis = beside.mounts->mounts[0].holds[1].basis;
+        auto& basis = beside.sections.edit<model::Mounts>().mounts[0].holds[1].basis;
         basis.erase(std::remove_if(basis.begin(), basis.end(),
                                    [](const model::HoldBasis& b) { return b.item == "vehicle/steering-box"; }),
                     basis.end());
@@ -323,7 +330,7 @@ private slots:
     void leftAndRight() {
         model::Project p = mountedUnit();
         for (const std::size_t i : {0, 1}) {
-            model::Mount& m = p.mounts->mounts[i];
+            model::Mount& m = p.sections.edit<model::Mounts>().mounts[i];
             m.pad.out = {0, i == 0 ? -1.0 : 1.0, 0};
             m.pad.holes_mm = {{-20, -15}, {-20, 15}, {20, -15}, {20, 15}};
             m.centre_mm = Vector3d(250, i == 0 ? -260 : 260, 480);
@@ -332,21 +339,22 @@ private slots:
         QCOMPARE(pairs.size(), std::size_t(1));
         QVERIFY(pairs[0].same_part);
         // A pattern with a hole on one side only: a left and a right one.
-        for (const std::size_t i : {0, 1}) p.mounts->mounts[i].pad.holes_mm.pop_back();
+        for (const std::size_t i : {0, 1}) p.sections.edit<model::Mounts>().mounts[i].pad.holes_mm.pop_back();
         pairs = judged(p).handed;
         QVERIFY(!pairs[0].same_part && pairs[0].why.find("hole pattern") != std::string::npos);
-        p.mounts->mounts[1].centre_mm->x() += 30;
+        p.sections.edit<model::Mounts>().mounts[1].centre_mm->x() += 30;
         QVERIFY(judged(p).handed[0].why.find("reach differently") != std::string::npos);
     }
     void mirroredItIsTheOtherSides() {
         model::Project p = mountedUnit();
-        p.mounts->mounts[0].name = "Left mount";
-        p.mounts->mounts[0].axis = Vector3d(0, 0.5, 0.866);
-        p.mounts->mounts.erase(p.mounts->mounts.begin() + 1); // the right one goes
+        p.sections.edit<model::Mounts>().mounts[0].name = "Left mount";
+        p.sections.edit<model::Mounts>().mounts[0].axis = Vector3d(0, 0.5, 0.866);
+        p.sections.edit<model::Mounts>().mounts.erase(p.sections.edit<model::Mounts>().mounts.begin() +
+                                                      1); // the right one goes
         std::string image;
         const auto both = withMountMirrored(p, "left", image);
         QVERIFY(both);
-        const model::Mount& right = both.value().mounts->mounts.back();
+        const model::Mount& right = both.value().sections.get<model::Mounts>()->mounts.back();
         QCOMPARE(right.name, std::string("Right mount"));
         QCOMPARE(image, right.id);
         QVERIFY((*right.centre_mm - Vector3d(250, 200, 500)).norm() < 1e-9);
@@ -354,23 +362,25 @@ private slots:
         // Twice mirrored is the first again.
         std::string third;
         const auto again = withMountMirrored(both.value(), image, third);
-        QVERIFY((*again.value().mounts->mounts.back().centre_mm - *p.mounts->mounts[0].centre_mm).norm() < 1e-9);
+        QVERIFY((*again.value().sections.get<model::Mounts>()->mounts.back().centre_mm -
+                 *p.sections.get<model::Mounts>()->mounts[0].centre_mm)
+                    .norm() < 1e-9);
         // The rest reactions are symmetrical now.
         const MountsReport r = judged(both.value());
         QVERIFY(r.determinate);
     }
     void anotherWayOfMakingIt() {
         model::Project p = mountedUnit();
-        model::Mount& left = p.mounts->mounts[0];
+        model::Mount& left = p.sections.edit<model::Mounts>().mounts[0];
         left.cost = 60;
         left.note = "to be welded";
         left.options = {{model::MountMade::Adapter, "Adapter", 140, "bolts on", {}}};
         const auto taken = withOption(p, "left", 0);
         QVERIFY(taken);
-        QCOMPARE(taken.value().mounts->mounts[0].made, model::MountMade::Adapter);
-        QCOMPARE(*taken.value().mounts->mounts[0].cost, 140.0);
+        QCOMPARE(taken.value().sections.get<model::Mounts>()->mounts[0].made, model::MountMade::Adapter);
+        QCOMPARE(*taken.value().sections.get<model::Mounts>()->mounts[0].cost, 140.0);
         const auto back = withOption(taken.value(), "left", 0);
-        QCOMPARE(back.value().mounts->mounts[0].note, std::string("to be welded"));
+        QCOMPARE(back.value().sections.get<model::Mounts>()->mounts[0].note, std::string("to be welded"));
         QVERIFY(!withOption(p, "left", 3));
     }
     void theJigSheetSaysWhere() {
@@ -381,8 +391,8 @@ private slots:
         hook.role = "tape_hook";
         hook.at_mm = {-500, -400, 560};
         p.vehicle->hard_points = {hook};
-        p.mounts->mounts[2].stand->holes_mm = {{-30, 0}, {30, 0}};
-        p.mounts->mounts[2].stand->mark = {1, 0, 0};
+        p.sections.edit<model::Mounts>().mounts[2].stand->holes_mm = {{-30, 0}, {30, 0}};
+        p.sections.edit<model::Mounts>().mounts[2].stand->mark = {1, 0, 0};
         const MountsReport r = judged(p);
         const JigSheet sheet = jigSheet(p, r);
         const auto line = [&](const std::string& what) {

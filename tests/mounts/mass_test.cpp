@@ -1,6 +1,7 @@
 // Inertia of shapes and of a unit, against textbook formulas and the parallel axis theorem.
 #include "mounts/bolts.h"
 #include "mounts/mass.h"
+#include "mounts/section/mounts.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -75,8 +76,9 @@ private slots:
     }
     void itsOwnInertiaReplacesTheSum() {
         model::Project project = unit();
-        project.mounts.emplace();
-        project.mounts->inertia = model::Inertia{{3, 9, 8}, {0.2, -0.5, 0.1}, "swung on two ropes", {}};
+        project.sections.edit<model::Mounts>();
+        project.sections.edit<model::Mounts>().inertia =
+            model::Inertia{{3, 9, 8}, {0.2, -0.5, 0.1}, "swung on two ropes", {}};
         const UnitMass m = unitMass(project).value();
         Matrix3d wanted;
         wanted << 3, -0.1, 0.5, -0.1, 9, -0.2, 0.5, -0.2, 8;

@@ -1,5 +1,7 @@
 // A unit on its mounts, judged: loads by hand, torn rubbers, modes, bolts.
+#include "gearing/section/gearing.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "store/rule_book.h"
 #include "support/mounted_unit.h"
 #include "support/suite.h"
@@ -53,50 +55,51 @@ private slots:
         // Captive rubbers may be pulled apart, plain ones may not.
         QCOMPARE(check(r, "left/pulled").verdict, Verdict::Go);
         model::Project plain = unit();
-        plain.mounts->isolators[0].captive = false;
-        plain.mounts->isolators[0].stop_out_mm.reset();
+        plain.sections.edit<model::Mounts>().isolators[0].captive = false;
+        plain.sections.edit<model::Mounts>().isolators[0].stop_out_mm.reset();
         QCOMPARE(check(judged(plain), "left/pulled").verdict, Verdict::NoGo);
     }
     void tyresSlipBeforeTheEngineIsThrough() {
         model::Project p = unit();
-        p.gearing->final_drive = 4;
-        p.gearing->tyre = "7.50-16"; // 787.4 mm
+        p.sections.edit<model::Gearing>().final_drive = 4;
+        p.sections.edit<model::Gearing>().tyre = "7.50-16"; // 787.4 mm
         const MountsReport r = judged(p, 300);
         // 300 kg · g · 0.3937 m / 4 at the gearbox's output.
         const double torque = 300 * g * 0.3937 / 4;
         QVERIFY(torque < 200 * 4);
         QVERIFY(std::abs(load(r, "torque-forward").load.moment_nmm.x() + torque * 1000) < 1e-6);
         QVERIFY(load(r, "torque-forward").how.find("slip") != std::string::npos);
-        p.mounts->driven_axle_kg = 3000; // the project's own load counts: never so much grip used
+        p.sections.edit<model::Mounts>().driven_axle_kg =
+            3000; // the project's own load counts: never so much grip used
         QVERIFY(std::abs(load(judged(p, 300), "torque-forward").load.moment_nmm.x() + 1200e3) < 1e-6);
     }
     void axleTorqueTurnsTransverseUnitsAboutY() {
         model::Project p = unit();
-        p.mounts->reacts_axle_torque = true;
+        p.sections.edit<model::Mounts>().reacts_axle_torque = true;
         QVERIFY(!load(judged(p), "torque-forward").reason.empty()); // the final drive is not given
-        p.gearing->final_drive = 4;
+        p.sections.edit<model::Gearing>().final_drive = 4;
         const LoadCase c = load(judged(p), "torque-forward");
         QVERIFY(std::abs(c.load.moment_nmm.y() - 200 * 4 * 1.5 * 4 * 1000) < 1e-6);
         QVERIFY(std::abs(c.load.moment_nmm.x()) < 1e-9);
         // The tyres' grip is at the axle itself: no ratio lies between.
-        p.gearing->transfer_high = 1.2;
-        p.gearing->tyre = "7.50-16"; // 787.4 mm
+        p.sections.edit<model::Gearing>().transfer_high = 1.2;
+        p.sections.edit<model::Gearing>().tyre = "7.50-16"; // 787.4 mm
         QVERIFY(std::abs(load(judged(p, 300), "torque-forward").load.moment_nmm.y() - 300 * g * 0.3937 * 1000) < 1e-6);
         // Driving forward its front rises: the rear mount is pressed, the front ones are lifted.
         QVERIFY(c.on_unit_n[2].z() > 160 * g / 3 && c.on_unit_n[0].z() < 160 * g / 3);
     }
     void lowRangeCountsWhereItsCaseHangsOnTheUnit() {
         model::Project p = unit();
-        p.gearing->transfer_low = 2.5;
+        p.sections.edit<model::Gearing>().transfer_low = 2.5;
         QVERIFY(std::abs(load(judged(p), "torque-forward").load.moment_nmm.x() + 1200e3) < 1e-6);
         // By itself it does not hang there, and in high range the tyres let most through to the gearbox.
-        p.gearing->transfer_high = 1.2;
-        p.gearing->final_drive = 4;
-        p.gearing->tyre = "7.50-16"; // 787.4 mm
+        p.sections.edit<model::Gearing>().transfer_high = 1.2;
+        p.sections.edit<model::Gearing>().final_drive = 4;
+        p.sections.edit<model::Gearing>().tyre = "7.50-16"; // 787.4 mm
         QVERIFY(std::abs(load(judged(p, 300), "torque-forward").load.moment_nmm.x() +
                          300 * g * 0.3937 / (4 * 1.2) * 1000) < 1e-6);
-        p.gearing->final_drive.reset();
-        p.mounts->transfer_on_unit = true;
+        p.sections.edit<model::Gearing>().final_drive.reset();
+        p.sections.edit<model::Mounts>().transfer_on_unit = true;
         QVERIFY(std::abs(load(judged(p), "torque-forward").load.moment_nmm.x() + 3000e3) < 1e-6);
     }
     void shocksAreWeightTimesTheBooksFactors() {
@@ -120,14 +123,14 @@ private slots:
     void firmerMountsRockLessAndShakeFaster() {
         model::Project p = unit();
         const MountsReport soft = judged(p);
-        p.mounts->isolators = {rubber(700, 260)};
+        p.sections.edit<model::Mounts>().isolators = {rubber(700, 260)};
         const MountsReport firm = judged(p);
         QVERIFY(soft.rocking && firm.rocking);
         QVERIFY(firm.rocking->roll_deg < soft.rocking->roll_deg);
         QVERIFY(firm.rocking->down_mm < soft.rocking->down_mm);
         for (std::size_t i = 0; i < 6; ++i) QVERIFY((*firm.modes)[i].frequency_hz > (*soft.modes)[i].frequency_hz);
         // All rates as many times more: every frequency by the root of it.
-        p.mounts->isolators = {rubber(1000, 360)};
+        p.sections.edit<model::Mounts>().isolators = {rubber(1000, 360)};
         const MountsReport four = judged(p);
         for (std::size_t i = 0; i < 6; ++i)
             QVERIFY(std::abs((*four.modes)[i].frequency_hz - 2 * (*soft.modes)[i].frequency_hz) < 1e-9);
@@ -141,27 +144,27 @@ private slots:
             }
         QVERIFY(late);
         QVERIFY(has(soft, "second-order"));
-        p.mounts->running->balance_shafts = true;
+        p.sections.edit<model::Mounts>().running->balance_shafts = true;
         QVERIFY(!has(judged(p), "second-order"));
     }
     void whereWheelsHopItIsANuisance() {
         model::Project p = unit();
         // Bounce alone: 3 · k / m = (2π · 12)²; the rubbers at the centre's height, so that nothing else mixes in.
         const double k = 160 * std::pow(2 * M_PI * 12, 2) / 3 / 1000;
-        p.mounts->isolators = {rubber(k, k)};
-        for (model::Mount& m : p.mounts->mounts) m.centre_mm->z() = 600;
+        p.sections.edit<model::Mounts>().isolators = {rubber(k, k)};
+        for (model::Mount& m : p.sections.edit<model::Mounts>().mounts) m.centre_mm->z() = 600;
         const MountsReport r = judged(p);
         const model::Check& c = check(r, "mode-3/wheel_hop_low_hz");
         QVERIFY(std::abs(*c.value - 12) < 1e-6);
         QCOMPARE(c.verdict, Verdict::Close);
-        p.mounts->isolators = {rubber(2 * k, 2 * k)};
+        p.sections.edit<model::Mounts>().isolators = {rubber(2 * k, 2 * k)};
         QVERIFY(!has(judged(p), "mode-3/wheel_hop_low_hz"));
     }
     void secondOrderForceByHand() {
         model::Project p = unit();
-        p.mounts->running->reciprocating_kg = 0.5;
-        p.mounts->running->stroke_mm = 80;
-        p.mounts->running->rod_mm = 140;
+        p.sections.edit<model::Mounts>().running->reciprocating_kg = 0.5;
+        p.sections.edit<model::Mounts>().running->stroke_mm = 80;
+        p.sections.edit<model::Mounts>().running->rod_mm = 140;
         const double omega = 800 * 2 * M_PI / 60;
         QVERIFY(std::abs(*judged(p).second_order_n - 4 * 0.5 * 0.04 * omega * omega * 0.04 / 0.14) < 1e-9);
     }
@@ -172,27 +175,27 @@ private slots:
             QVERIFY(*m.torn_mm > 5 && *m.torn_mm < 25); // down to its stop
         }
         model::Project p = unit();
-        p.mounts->isolators[0].captive = false;
-        p.mounts->isolators[0].shear_n_per_mm = 0.0;
-        p.mounts->isolators[0].stop_side_mm.reset();
+        p.sections.edit<model::Mounts>().isolators[0].captive = false;
+        p.sections.edit<model::Mounts>().isolators[0].shear_n_per_mm = 0.0;
+        p.sections.edit<model::Mounts>().isolators[0].stop_side_mm.reset();
         const MountsReport loose = judged(p);
         QCOMPARE(check(loose, "rear/torn").verdict, Verdict::NoGo);
         QVERIFY(!loose.mounts[2].torn_holds);
     }
     void moreThanThreeShareByTheirRates() {
         model::Project p = unit();
-        model::Mount fourth = p.mounts->mounts[2];
+        model::Mount fourth = p.sections.edit<model::Mounts>().mounts[2];
         fourth.id = fourth.name = "rear-left";
         fourth.centre_mm = Vector3d(1000, -150, 500);
-        p.mounts->mounts[2].centre_mm = Vector3d(1000, 150, 500);
-        p.mounts->mounts.push_back(fourth);
+        p.sections.edit<model::Mounts>().mounts[2].centre_mm = Vector3d(1000, 150, 500);
+        p.sections.edit<model::Mounts>().mounts.push_back(fourth);
         const MountsReport r = judged(p);
         QVERIFY(!r.determinate);
         double sum = 0;
         for (const auto& m : r.mounts) sum += *m.rest_n;
         QVERIFY(std::abs(sum - 160 * g) < 1e-4);
         QVERIFY(std::abs(*r.mounts[0].rest_n - *r.mounts[1].rest_n) < 1e-6); // left as right
-        p.mounts->mounts[3].isolator.clear();
+        p.sections.edit<model::Mounts>().mounts[3].isolator.clear();
         const MountsReport unknown = judged(p);
         QVERIFY(!unknown.mounts[0].rest_n);
         QCOMPARE(check(unknown, "rear-left/isolator").verdict, Verdict::Unknown);
@@ -200,12 +203,12 @@ private slots:
     }
     void boltsAreHeldAgainstTheirHoles() {
         model::Project p = unit();
-        model::MountFace& pad = p.mounts->mounts[0].pad;
+        model::MountFace& pad = p.sections.edit<model::Mounts>().mounts[0].pad;
         pad.holes_mm = {{-30, -30}, {-30, 30}, {30, -30}, {30, 30}};
         pad.thread_mm = 10;
         pad.depth_mm = 24;
         pad.metal = model::Metal::Aluminium;
-        model::Bolting& bolts = p.mounts->mounts[0].pad_bolts;
+        model::Bolting& bolts = p.sections.edit<model::Mounts>().mounts[0].pad_bolts;
         bolts.length_mm = 30;
         bolts.clamped_mm = 8;
         bolts.grade = "8.8";
@@ -235,25 +238,26 @@ private slots:
     /// Rubbers that lie on their side carry the unit by their shear: 160 kg on three, a third each.
     void rubbersOnTheirSideAreLoadedAcross() {
         model::Project p = unit();
-        for (model::Mount& m : p.mounts->mounts) m.axis = Vector3d(0, m.centre_mm->y() < 0 ? 1 : -1, 0);
+        for (model::Mount& m : p.sections.edit<model::Mounts>().mounts)
+            m.axis = Vector3d(0, m.centre_mm->y() < 0 ? 1 : -1, 0);
         MountsReport r = judged(p);
         QVERIFY(std::abs(*r.mounts[0].rest_n) < 1e-6);
         QVERIFY(std::abs(*r.mounts[0].rest_shear_n - 160 * g / 3) < 1e-6);
         // What it bears across is not given: not known, whatever it bears along its axis.
         QCOMPARE(check(r, "left/rating-shear").verdict, Verdict::Unknown);
-        p.mounts->isolators[0].shear_rating_n = 600;
+        p.sections.edit<model::Mounts>().isolators[0].shear_rating_n = 600;
         r = judged(p);
         QVERIFY(std::abs(*check(r, "left/rating-shear").value - 160 * g / 3 / 600) < 1e-9);
         QCOMPARE(check(r, "left/rating-shear").verdict, Verdict::Go);
-        p.mounts->isolators[0].shear_rating_n = 500; // 523 N rest on it
+        p.sections.edit<model::Mounts>().isolators[0].shear_rating_n = 500; // 523 N rest on it
         QCOMPARE(check(judged(p), "left/rating-shear").verdict, Verdict::NoGo);
         // Leaning by 30°: cos 30° along it, sin 30° across it.
         p = unit();
-        for (model::Mount& m : p.mounts->mounts) m.axis = Vector3d(0, 0.5, std::sqrt(0.75));
+        for (model::Mount& m : p.sections.edit<model::Mounts>().mounts) m.axis = Vector3d(0, 0.5, std::sqrt(0.75));
         r = judged(p);
         QVERIFY(std::abs(*r.mounts[2].rest_n - 160 * g / 3 * std::sqrt(0.75)) < 1e-6);
         QVERIFY(std::abs(*r.mounts[2].rest_shear_n - 160 * g / 3 * 0.5) < 1e-6);
-        p.mounts->isolators[0].rating_n.reset();
+        p.sections.edit<model::Mounts>().isolators[0].rating_n.reset();
         QCOMPARE(check(judged(p), "left/rating").verdict, Verdict::Unknown);
     }
     void leaningAsAProtractorTellsIt() {
@@ -277,12 +281,12 @@ private slots:
     /// with a shank 26 are threaded (ISO 4014): no longer than 22 − 1 + 26 = 47.
     void throughBoltsAreJudgedAtTheirNuts() {
         model::Project p = unit();
-        model::MountFace& pad = p.mounts->mounts[0].pad;
+        model::MountFace& pad = p.sections.edit<model::Mounts>().mounts[0].pad;
         pad.holes_mm = {{0, 0}};
         pad.thread_mm = 10;
         pad.through = true;
         pad.depth_mm = 10;
-        model::Bolting& bolts = p.mounts->mounts[0].pad_bolts;
+        model::Bolting& bolts = p.sections.edit<model::Mounts>().mounts[0].pad_bolts;
         bolts.length_mm = 35;
         bolts.clamped_mm = 12;
         bolts.grade = "8.8";
@@ -321,15 +325,15 @@ private slots:
     }
     void halfOfAFacesBoltsIsNotKnown() {
         model::Project p = unit();
-        model::MountFace& pad = p.mounts->mounts[0].pad;
+        model::MountFace& pad = p.sections.edit<model::Mounts>().mounts[0].pad;
         QCOMPARE(check(judged(p), "left/pad/thread").verdict, Verdict::Unknown); // nothing is said of them
         pad.thread_mm = 10;
         QCOMPARE(check(judged(p), "left/pad/all").verdict, Verdict::Unknown);
         QCOMPARE(check(judged(p), "left/pad/grade").verdict, Verdict::Unknown);
         pad.holes_mm = {{0, 0}};
         pad.depth_mm = 20;
-        p.mounts->mounts[0].pad_bolts.length_mm = 20;
-        p.mounts->mounts[0].pad_bolts.clamped_mm = 8; // 12 in: enough in steel, not in aluminium
+        p.sections.edit<model::Mounts>().mounts[0].pad_bolts.length_mm = 20;
+        p.sections.edit<model::Mounts>().mounts[0].pad_bolts.clamped_mm = 8; // 12 in: enough in steel, not in aluminium
         QCOMPARE(check(judged(p), "left/pad/engaged").verdict, Verdict::Unknown);
         pad.metal = model::Metal::Steel;
         QCOMPARE(check(judged(p), "left/pad/engaged").verdict, Verdict::Go);
@@ -339,19 +343,22 @@ private slots:
     void aRubberThatStandsOnNothingIsTold() {
         model::Project p = tests::withBrackets();
         QVERIFY(!has(judged(p), "left/stands"));
-        p.mounts->mounts[0].tower.reset(); // its rubber, 40 high, stands at 480, the stand is at 380
+        p.sections.edit<model::Mounts>()
+            .mounts[0]
+            .tower.reset(); // its rubber, 40 high, stands at 480, the stand is at 380
         const model::Check& c = check(judged(p), "left/stands");
         QCOMPARE(c.verdict, Verdict::Close);
         QVERIFY(std::abs(*c.value - 100) < 1e-9);
     }
     void whatHoldsNothingIsNoGo() {
         model::Project p = unit();
-        for (model::Mount& m : p.mounts->mounts) m.centre_mm = Vector3d(500, 0, 500); // it would turn about that point
+        for (model::Mount& m : p.sections.edit<model::Mounts>().mounts)
+            m.centre_mm = Vector3d(500, 0, 500); // it would turn about that point
         MountsReport r = judged(p);
         QCOMPARE(check(r, "layout").verdict, Verdict::NoGo);
         QVERIFY(check(r, "layout").reason.find("nothing holds") != std::string::npos);
         p = unit();
-        p.mounts->inertia.reset(); // its one mass lies in no body: a point has no inertia
+        p.sections.edit<model::Mounts>().inertia.reset(); // its one mass lies in no body: a point has no inertia
         r = judged(p);
         QCOMPARE(check(r, "modes").verdict, Verdict::Unknown);
         QVERIFY(check(r, "modes").reason.find("inertia") != std::string::npos);
@@ -359,23 +366,23 @@ private slots:
     }
     void whatIsMissingIsTold() {
         model::Project p = unit();
-        p.mounts->mounts[1].pad.point.text = "nowhere";
+        p.sections.edit<model::Mounts>().mounts[1].pad.point.text = "nowhere";
         QVERIFY(judged(p).reason.find("right") != std::string::npos);
         p = unit();
-        p.mounts->mounts[1].isolator = "none such";
+        p.sections.edit<model::Mounts>().mounts[1].isolator = "none such";
         QVERIFY(judged(p).reason.find("none such") != std::string::npos);
         p = unit();
-        p.mounts->mounts.pop_back();
+        p.sections.edit<model::Mounts>().mounts.pop_back();
         QCOMPARE(check(judged(p), "layout").verdict, Verdict::NoGo);
         p = unit();
-        p.gearing.reset();
+        p.sections.drop<model::Gearing>();
         const MountsReport bare = judged(p);
         QVERIFY(load(bare, "torque-forward").on_unit_n.empty());
         QCOMPARE(check(bare, "rear/pulled").verdict, Verdict::Unknown); // no load that is known pulls it apart
         QCOMPARE(check(bare, "left/pulled").verdict, Verdict::Go);      // a bend does, and it is captive
         p.placements.clear();
         QVERIFY(!judged(p).usable);
-        p.mounts.reset();
+        p.sections.drop<model::Mounts>();
         QVERIFY(!judgeMounts(p, book(), {}));
     }
 };

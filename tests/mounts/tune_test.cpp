@@ -1,4 +1,5 @@
 // Better rubbers: what is promised comes true, and nothing that was sound is spoilt.
+#include "mounts/section/mounts.h"
 #include "mounts/tune.h"
 #include "support/files.h"
 #include "support/suite.h"
@@ -27,7 +28,7 @@ class TuneTest : public QObject {
 private slots:
     void whatIsPromisedComesTrue() {
         model::Project p = bench();
-        for (model::Mount& m : p.mounts->mounts) m.isolator = "poly-50"; // far too stiff
+        for (model::Mount& m : p.sections.edit<model::Mounts>().mounts) m.isolator = "poly-50"; // far too stiff
         const auto found = tune(p, book(), {});
         QVERIFY2(found.ok(), found.ok() ? "" : found.error().line().c_str());
         const Tuning& tuning = found.value();
@@ -37,7 +38,7 @@ private slots:
             QVERIFY(!proposal.what.empty() && !proposal.steps.empty());
             QVERIFY(proposal.after.no_go <= tuning.now.no_go);
             model::Project tried = p;
-            tried.mounts = proposal.mounts;
+            tried.sections.edit<model::Mounts>() = proposal.mounts;
             QVERIFY2(same(standing(tried), proposal.after), proposal.what.c_str());
             QVERIFY(model::validate(tried, book()).empty());
             // Every change it names buys something: with any one of them left out it would stand otherwise.
@@ -53,13 +54,13 @@ private slots:
     }
     void leftAndRightStayAlike() {
         model::Project p = bench();
-        for (model::Mount& m : p.mounts->mounts) m.isolator = "poly-50";
+        for (model::Mount& m : p.sections.edit<model::Mounts>().mounts) m.isolator = "poly-50";
         const Tuning tuning = tune(p, book(), {}).value();
         QVERIFY(!tuning.proposals.empty());
         for (const Proposal& proposal : tuning.proposals) {
             QCOMPARE(proposal.mounts.mounts[0].isolator, proposal.mounts.mounts[1].isolator);
             model::Project tried = p;
-            tried.mounts = proposal.mounts;
+            tried.sections.edit<model::Mounts>() = proposal.mounts;
             const MountsReport r = *judgeMounts(tried, book(), {});
             QVERIFY(std::abs(*r.mounts[0].rest_n - *r.mounts[1].rest_n) < 1e-6);
             QVERIFY(std::abs(r.mounts[0].axes.col(2).y() + r.mounts[1].axes.col(2).y()) < 1e-12);
@@ -69,7 +70,7 @@ private slots:
     // Every pair of rubbers, upright or as they are, tried by hand: none is better than what was found.
     void noPairOfRubbersIsBetter() {
         model::Project p = bench();
-        for (model::Mount& m : p.mounts->mounts) m.isolator = "round-40-firm";
+        for (model::Mount& m : p.sections.edit<model::Mounts>().mounts) m.isolator = "round-40-firm";
         const Tuning tuning = tune(p, book(), {}).value();
         QVERIFY(!tuning.proposals.empty());
         int least = tuning.now.no_go;
@@ -78,7 +79,7 @@ private slots:
             for (const model::Isolator& b : book().isolators) {
                 model::Project tried = p;
                 for (std::size_t i = 0; i < 3; ++i) {
-                    model::Mount& m = tried.mounts->mounts[i];
+                    model::Mount& m = tried.sections.edit<model::Mounts>().mounts[i];
                     m.centre_mm = judgeMounts(p, book(), {})->mounts[i].at_mm;
                     m.isolator = m.at == model::MountAt::Engine ? a.id : b.id;
                 }
@@ -98,13 +99,13 @@ private slots:
         QCOMPARE(told, 3);
         QVERIFY(found.value().proposals.empty());
         model::Project p = bench();
-        p.mounts->mounts.resize(2);
+        p.sections.edit<model::Mounts>().mounts.resize(2);
         QVERIFY(!tune(p, book(), {}).ok());
         p = bench();
         p.donors[0].bodies.clear(); // points on one line: no inertia about it
         const auto blind = tune(p, book(), {});
         QVERIFY(!blind.ok() && blind.error().line().find("how it shakes") != std::string::npos);
-        p.mounts.reset();
+        p.sections.drop<model::Mounts>();
         QVERIFY(!tune(p, book(), {}).ok());
     }
 };

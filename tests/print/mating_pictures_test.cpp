@@ -1,4 +1,5 @@
 // The bellhousing's stack and the sides of an interface, painted and looked at point by point.
+#include "driveline/section/driveline.h"
 #include "print/mating_pictures.h"
 #include "support/pictures.h"
 #include "support/suite.h"

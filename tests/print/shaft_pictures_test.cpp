@@ -1,7 +1,9 @@
 // The driveline's drawings, painted on a picture and looked at point by point, and its sheets.
 #include "discipline/discipline.h"
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
 #include "gearing/gearing.h"
+#include "gearing/section/gearing.h"
 #include "print/driveline_sheet.h"
 #include "print/shaft_pictures.h"
 #include "store/project_file.h"
@@ -82,7 +84,7 @@ private slots:
     void theDialOpensWhereTheFacesDo() {
         const study::Reports r = reports("shaft-bench");
         const auto& coupling = r.of<driveline::DrivelineReport>()->couplings[0];
-        const auto& given = r.project->driveline->couplings[0];
+        const auto& given = r.project->sections.get<model::Driveline>()->couplings[0];
         const QImage dial = painted([&](QPainter& p, const QRectF& box) {
             print::paintDial(p, box, coupling.tries[0], given.tries[0], tones, quantity::Shown::Millimetres);
         });
@@ -123,8 +125,8 @@ private slots:
     void gearsFanOut() {
         const study::Reports r = reports("skerry-quad");
         const QImage chart = painted([&](QPainter& p, const QRectF& box) {
-            print::paintGearing(p, box, *r.of<gearing::GearingReport>(), *r.project->gearing, tones,
-                                quantity::Shown::Millimetres);
+            print::paintGearing(p, box, *r.of<gearing::GearingReport>(), *r.project->sections.get<model::Gearing>(),
+                                tones, quantity::Shown::Millimetres);
         });
         QVERIFY(boxOf(chart, Qt::blue).width() > 400);
         QVERIFY(!boxOf(chart, Qt::green).isEmpty()); // the low range, dashed

@@ -1,6 +1,7 @@
 // Templates on paper and as files: pages, bars and outlines in the PDF's own coordinates.
 #include "print/template_sheets.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
 
@@ -33,7 +34,7 @@ study::Reports reports() {
     body.category = "crossmember";
     body.shape = model::ProfileSpec{model::RectTubeSection{100, 80, 5}, Vector3d(0, -300, 0), Vector3d(0, 300, 0), 0};
     p.vehicle->bodies = {body};
-    p.relief.emplace();
+    p.sections.edit<model::Relief>();
     model::Pocket pocket;
     pocket.id = "pocket";
     pocket.name = "Pocket";
@@ -42,19 +43,19 @@ study::Reports reports() {
     pocket.at_mm = {0, 0, 40};
     pocket.length_mm = 330, pocket.width_mm = 100, pocket.depth_mm = 20, pocket.flank_deg = 45, pocket.corner_mm = 8;
     pocket.plate_mm = 5;
-    p.relief->pockets = {pocket};
+    p.sections.edit<model::Relief>().pockets = {pocket};
     model::CutTube tube;
     tube.id = "brace";
     tube.name = "Brace";
     tube.diameter_mm = 42, tube.wall_mm = 3, tube.length_mm = 480;
     tube.first.onto = model::EndOnto::Tube;
     tube.first.diameter_mm = 60;
-    p.relief->tubes = {tube};
+    p.sections.edit<model::Relief>().tubes = {tube};
     model::PatternPlate plate;
     plate.id = "blank";
     plate.name = "Pump blank";
     plate.holes = {{"bolt", {-40, 0}, 8.5, false, {}}, {"bore", {0, 0}, 30, false, {}}};
-    p.relief->plates = {plate};
+    p.sections.edit<model::Relief>().plates = {plate};
     study::Study study(store::defaultRuleBook());
     return study.run(std::make_shared<const model::Project>(p), {});
 }

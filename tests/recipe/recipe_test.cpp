@@ -4,6 +4,7 @@
 #include "disciplines/all.h"
 #include "forms/tones.h"
 #include "kit/check_sheet.h"
+#include "parts/parts.h"
 #include "session/session.h"
 #include "stages/clutch/clutch_stage.h"
 #include "store/project_file.h"
@@ -103,7 +104,7 @@ private slots:
         other.clamp_n = 6100;
         QCOMPARE(run(withClutch(other)).judged, std::vector<std::string>{"clutch"});
         model::Project dearer = withClutch(other);
-        dearer.parts->front().cost = 1234;
+        dearer.sections.edit<model::Parts>().front().cost = 1234;
         const auto judged = run(dearer).judged;
         QVERIFY(!judged.empty() && std::find(judged.begin(), judged.end(), "clutch") == judged.end());
         const discipline::SectionMarks before(withClutch(usual())), after(withClutch(other));

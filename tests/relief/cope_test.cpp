@@ -1,6 +1,7 @@
 // Copes against the surfaces themselves, met line by line.
 #include "quantity/quantity.h"
 #include "relief/cope.h"
+#include "relief/section/relief.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
 

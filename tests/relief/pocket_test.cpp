@@ -1,6 +1,7 @@
 // Pockets as solids: volumes by hand, refusals, and flat patterns folded back.
 #include "quantity/quantity.h"
 #include "relief/flat.h"
+#include "relief/section/relief.h"
 #include "shape/outline.h"
 #include "shape/pocket.h"
 #include "store/rule_book.h"

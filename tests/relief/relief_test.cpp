@@ -1,6 +1,10 @@
 // What is left of a section, by hand; what is refused; plates that take a pattern over.
+#include "driveline/section/driveline.h"
+#include "mounts/section/mounts.h"
+#include "parts/parts.h"
 #include "quantity/quantity.h"
 #include "relief/apply.h"
+#include "relief/section/relief.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
 
@@ -38,15 +42,15 @@ model::Project stepped() {
     pocket.width_mm = 100;
     pocket.depth_mm = 20;
     pocket.plate_mm = 5;
-    p.relief.emplace();
-    p.relief->pockets = {pocket};
+    p.sections.edit<model::Relief>();
+    p.sections.edit<model::Relief>().pockets = {pocket};
     return p;
 }
 
 const model::RuleBook& book() { return store::defaultRuleBook(); }
 
 relief::PocketReport report(const model::Project& p) {
-    return relief::judgePocket(p, book(), p.relief->pockets.front());
+    return relief::judgePocket(p, book(), p.sections.get<model::Relief>()->pockets.front());
 }
 
 const model::Check* check(const relief::ReliefReport& r, const std::string& id) {
@@ -67,7 +71,7 @@ private slots:
         model::Project p = stepped();
         p.vehicle->bodies.front().shape =
             model::ProfileSpec{model::RectTubeSection{100, 110, 4}, Vector3d(70, -337, 425), Vector3d(70, 337, 425), 0};
-        model::Pocket& pocket = p.relief->pockets.front();
+        model::Pocket& pocket = p.sections.edit<model::Relief>().pockets.front();
         pocket.at_mm.y() = -71.275384232;
         pocket.length_mm = 293;
         pocket.depth_mm = 43;
@@ -89,7 +93,7 @@ private slots:
         model::Project p = stepped();
         p.vehicle->bodies.front().shape =
             model::ProfileSpec{model::RoundTubeSection{76, 4}, Vector3d(70, -337, 442), Vector3d(70, 337, 442), 0};
-        model::Pocket& pocket = p.relief->pockets.front();
+        model::Pocket& pocket = p.sections.edit<model::Relief>().pockets.front();
         pocket.form = model::PocketForm::HalfRound;
         pocket.length_mm = 60;
         pocket.width_mm = 90;
@@ -137,17 +141,17 @@ private slots:
         QVERIFY(!check(judged(), "step/to/the nearest pick-up of the suspension"));
         QCOMPARE(verdict("step/to/Arm"), model::Verdict::Go);
         QCOMPARE(verdict("step/corner"), model::Verdict::Close); // sharp ones crack
-        p.relief->pockets[0].corner_mm = 10;
-        p.relief->pockets[0].flank_deg = 45;
+        p.sections.edit<model::Relief>().pockets[0].corner_mm = 10;
+        p.sections.edit<model::Relief>().pockets[0].flank_deg = 45;
         QCOMPARE(verdict("step/corner"), model::Verdict::Go);
-        p.relief->pockets[0].doubler_mm = 5;
-        p.relief->pockets[0].doubler_over_mm = 10;
+        p.sections.edit<model::Relief>().pockets[0].doubler_mm = 5;
+        p.sections.edit<model::Relief>().pockets[0].doubler_over_mm = 10;
         QCOMPARE(verdict("step/strap"), model::Verdict::Close);
-        p.relief->pockets[0].doubler_over_mm = 40;
+        p.sections.edit<model::Relief>().pockets[0].doubler_over_mm = 40;
         QCOMPARE(verdict("step/strap"), model::Verdict::Go);
-        p.relief->pockets[0].doubler_over_mm = 250;
+        p.sections.edit<model::Relief>().pockets[0].doubler_over_mm = 250;
         QCOMPARE(verdict("step/strap"), model::Verdict::Close);
-        p.relief->pockets[0].doubler_over_mm = 1000; // beyond the crossmember's ends
+        p.sections.edit<model::Relief>().pockets[0].doubler_over_mm = 1000; // beyond the crossmember's ends
         QCOMPARE(verdict("step/made"), model::Verdict::NoGo);
     }
     /// How far a pick-up is from a pocket in a sheet, closed or left open, round or square: from its mouth's edge.
@@ -156,7 +160,7 @@ private slots:
             for (const bool open : {false, true}) {
                 model::Project p = stepped();
                 p.vehicle->bodies.front().shape = model::PlateSpec{{{0, -400}, {600, -400}, {600, 400}, {0, 400}}, 1.2};
-                model::Pocket& pocket = p.relief->pockets.front();
+                model::Pocket& pocket = p.sections.edit<model::Relief>().pockets.front();
                 pocket.form = form;
                 pocket.at_mm = {300, 0, 0};
                 pocket.into = {0, 0, 1};
@@ -178,17 +182,17 @@ private slots:
     }
     void platesAreAPartOfTheFormThatIsCut() {
         model::Project p = stepped();
-        p.parts.emplace();
-        const model::Pocket pocket = p.relief->pockets.front();
-        QCOMPARE(relief::withPocket(p, book(), pocket).parts->back().option, std::string());
+        p.sections.edit<model::Parts>();
+        const model::Pocket pocket = p.sections.edit<model::Relief>().pockets.front();
+        QCOMPARE(relief::withPocket(p, book(), pocket).sections.get<model::Parts>()->back().option, std::string());
         p.vehicle->choices = {{"c", "Crossmember", {{"old", "old", "", {}}, {"new", "new", "", {}}}, {}}};
         p.vehicle->bodies.front().option = "c/new";
-        QCOMPARE(relief::withPocket(p, book(), pocket).parts->back().option, std::string("vehicle/c/new"));
+        QCOMPARE(relief::withPocket(p, book(), pocket).sections.get<model::Parts>()->back().option, std::string("vehicle/c/new"));
     }
     void ofAFormThatIsNotTaken() {
         model::Project p = stepped();
         p.vehicle->choices = {{"c", "Crossmember", {{"old", "old", "", {}}, {"new", "new", "", {}}}, {}}};
-        p.relief->pockets.front().depth_mm = 60; // far too deep
+        p.sections.edit<model::Relief>().pockets.front().depth_mm = 60; // far too deep
         QVERIFY(relief::judgeRelief(p, book())->verdict == model::Verdict::NoGo);
         p.vehicle->bodies.front().option = "c/new";
         const auto r = relief::judgeRelief(p, book());
@@ -236,19 +240,19 @@ private slots:
 
     void restoringIsTrue() {
         model::Project p = stepped();
-        p.relief->pockets[0].depth_mm = 8;
+        p.sections.edit<model::Relief>().pockets[0].depth_mm = 8;
         const auto r = report(p);
         QVERIFY(r.strength.share < 1);
         QVERIFY2(r.restoring.has_value(), "a step of 8 mm comes back");
-        model::Pocket& pocket = p.relief->pockets[0];
+        model::Pocket& pocket = p.sections.edit<model::Relief>().pockets[0];
         pocket.plate_mm = r.restoring->plate_mm;
         pocket.doubler_mm = r.restoring->strap_mm;
         pocket.doubler_over_mm = book().figure("strap_over_mm");
         QVERIFY(report(p).strength.share >= 1 - 1e-6);
         QVERIFY(r.restoring->strap_mm > 0); // the lower flange lies nearer to the middle now: it needs help as well
         // A step through nearly all of it does not come back.
-        p.relief->pockets[0].depth_mm = 60;
-        p.relief->pockets[0].doubler_mm = 0;
+        p.sections.edit<model::Relief>().pockets[0].depth_mm = 60;
+        p.sections.edit<model::Relief>().pockets[0].doubler_mm = 0;
         QVERIFY(!report(p).restoring);
     }
 
@@ -261,15 +265,15 @@ private slots:
         QVERIFY(check(*r, "step/depth")->verdict == model::Verdict::Go);
         QVERIFY(check(*r, "step/strength")->reason.find("restore") != std::string::npos);
         model::Project aside = p;
-        aside.relief->pockets[0].set_aside = true;
+        aside.sections.edit<model::Relief>().pockets[0].set_aside = true;
         QVERIFY(relief::judgeRelief(aside, book())->verdict == model::Verdict::Go); // kept, not judged
         QVERIFY(!relief::judgeRelief(model::Project(), book()));
     }
 
     void openDeeperThanHalf() {
         model::Project p = stepped();
-        p.relief->pockets[0].open = true;
-        p.relief->pockets[0].depth_mm = 45;
+        p.sections.edit<model::Relief>().pockets[0].open = true;
+        p.sections.edit<model::Relief>().pockets[0].depth_mm = 45;
         const auto r = relief::judgeRelief(p, book());
         const model::Check* depth = check(*r, "step/depth");
         QVERIFY(depth->verdict == model::Verdict::NoGo); // 45 of 80 and nothing closes it
@@ -298,13 +302,13 @@ private slots:
         drain.body.text = "crossmember";
         drain.at_mm = {70, 75, 480}; // its edge 5 mm from the cut, 12 wide: 18 wanted
         drain.diameter_mm = 10;
-        p.relief->holes = {drain};
+        p.sections.edit<model::Relief>().holes = {drain};
         const auto r = relief::judgeRelief(p, book());
         QVERIFY(near(*check(*r, "step/to/drain")->value, 5, 1e-6));
         QVERIFY(check(*r, "step/to/drain")->verdict == model::Verdict::Close);
-        p.relief->holes[0].at_mm.y() = 10; // within: it comes again in the bottom plate
+        p.sections.edit<model::Relief>().holes[0].at_mm.y() = 10; // within: it comes again in the bottom plate
         QVERIFY(!check(*relief::judgeRelief(p, book()), "step/to/drain"));
-        p.relief->holes[0].at_mm.y() = 62; // in the end plate's edge: nowhere
+        p.sections.edit<model::Relief>().holes[0].at_mm.y() = 62; // in the end plate's edge: nowhere
         const auto lost = relief::judgeRelief(p, book());
         QVERIFY(check(*lost, "step/to/drain") && check(*lost, "step/to/drain")->verdict == model::Verdict::NoGo);
     }
@@ -314,15 +318,15 @@ private slots:
         p.vehicle->bodies[0].may.never = true;
         QVERIFY(report(p).reason.find("never") != std::string::npos);
         p = stepped();
-        p.relief->pockets[0].body.text = "gone";
+        p.sections.edit<model::Relief>().pockets[0].body.text = "gone";
         QVERIFY(report(p).reason.find("gone") != std::string::npos);
         p = stepped();
-        p.relief->pockets[0].depth_mm = 90;
+        p.sections.edit<model::Relief>().pockets[0].depth_mm = 90;
         const auto r = relief::judgeRelief(p, book());
         QVERIFY(check(*r, "step/made")->verdict == model::Verdict::NoGo);
         QVERIFY(check(*r, "step/made")->reason.find("in two") != std::string::npos);
         p = stepped();
-        p.relief->pockets[0].material = "gold";
+        p.sections.edit<model::Relief>().pockets[0].material = "gold";
         QVERIFY(report(p).reason.find("gold") != std::string::npos);
     }
 
@@ -342,10 +346,10 @@ private slots:
         relief::ReliefMemo memo;
         model::Project p = stepped();
         const auto first = relief::judgeRelief(p, book(), {}, &memo);
-        p.relief->pockets[0].depth_mm = 30;
+        p.sections.edit<model::Relief>().pockets[0].depth_mm = 30;
         const auto second = relief::judgeRelief(p, book(), {}, &memo);
         QVERIFY(second->pockets[0].strength.share < first->pockets[0].strength.share);
-        p.relief->pockets[0].depth_mm = 20;
+        p.sections.edit<model::Relief>().pockets[0].depth_mm = 20;
         QCOMPARE(relief::judgeRelief(p, book(), {}, &memo)->pockets[0].strength.share,
                  first->pockets[0].strength.share);
     }
@@ -373,12 +377,12 @@ private slots:
         p = relief::withSigned(p, "step", model::Hold::FittedAgain, "2026-05-03", "R. Oake", "").value();
         QCOMPARE(relief::judgeRelief(p, book())->pockets[0].weld_pull_mm, 0.0);
         // The pocket changed: everything it was signed for is open again, and it says why.
-        p.relief->pockets[0].depth_mm = 21;
+        p.sections.edit<model::Relief>().pockets[0].depth_mm = 21;
         QVERIFY(!state(p, model::Hold::Tacked).holds);
         const auto reopened = relief::judgeRelief(p, book());
         QVERIFY(check(*reopened, "step/hold")->verdict == model::Verdict::Close);
         QVERIFY(check(*reopened, "step/hold")->reason.find("the pocket has changed") != std::string::npos);
-        p.relief->pockets[0].depth_mm = 20;
+        p.sections.edit<model::Relief>().pockets[0].depth_mm = 20;
         QVERIFY(state(p, model::Hold::FittedAgain).holds);
         // So is a fit when another body of the vehicle goes: it was made with everything on.
         model::Project fitted = p;
@@ -393,7 +397,7 @@ private slots:
         QVERIFY(!state(fitted, model::Hold::TestFitted).holds && state(fitted, model::Hold::Tacked).holds);
         QVERIFY(check(*relief::judgeRelief(fitted, book()), "step/hold")->reason.find("Battery") != std::string::npos);
         // A signature that knew of no other body stays.
-        for (model::HoldSigned& step : fitted.relief->pockets[0].holds)
+        for (model::HoldSigned& step : fitted.sections.edit<model::Relief>().pockets[0].holds)
             step.basis.erase(std::remove_if(step.basis.begin(), step.basis.end(),
                                             [](const model::HoldBasis& b) { return b.item == "vehicle/battery"; }),
                              step.basis.end());
@@ -404,8 +408,8 @@ private slots:
 
     void asMadeAgainstPlanned() {
         model::Project p = stepped();
-        p.relief->pockets[0].measured_depth_mm = 17; // three short: the gap is that much less
-        p.relief->pockets[0].measured_length_mm = 123;
+        p.sections.edit<model::Relief>().pockets[0].measured_depth_mm = 17; // three short: the gap is that much less
+        p.sections.edit<model::Relief>().pockets[0].measured_length_mm = 123;
         const auto r = relief::judgeRelief(p, book());
         QVERIFY(near(*check(*r, "step/made-depth")->value, -3, 1e-9));
         QVERIFY(check(*r, "step/made-depth")->verdict == model::Verdict::NoGo);
@@ -415,20 +419,21 @@ private slots:
 
     void aPartWithItsMass() {
         model::Project p = stepped();
-        p.parts.emplace();
-        p = relief::withPocket(p, book(), p.relief->pockets[0]);
-        QCOMPARE(p.parts->size(), std::size_t(1));
-        const model::Part part = p.parts->front();
+        p.sections.edit<model::Parts>();
+        p = relief::withPocket(p, book(), p.sections.edit<model::Relief>().pockets[0]);
+        QCOMPARE(p.sections.get<model::Parts>()->size(), std::size_t(1));
+        const model::Part part = p.sections.edit<model::Parts>().front();
         const auto r = report(p);
         QVERIFY(near(*part.mass_kg, std::abs(r.plates_kg - r.cut_kg), 1e-6));
         QVERIFY(part.on_car == (r.plates_kg > r.cut_kg ? model::OnCar::On : model::OnCar::Off));
         QVERIFY((*part.at_mm - Vector3d(70, 0, 480)).norm() < 1e-9);
-        p.parts->front().cost = 35;
-        p = relief::withPocket(p, book(), p.relief->pockets[0]); // made again: no second one, its cost kept
-        QCOMPARE(p.parts->size(), std::size_t(1));
-        QCOMPARE(*p.parts->front().cost, 35.0);
+        p.sections.edit<model::Parts>().front().cost = 35;
+        p = relief::withPocket(p, book(),
+                               p.sections.edit<model::Relief>().pockets[0]); // made again: no second one, its cost kept
+        QCOMPARE(p.sections.get<model::Parts>()->size(), std::size_t(1));
+        QCOMPARE(*p.sections.get<model::Parts>()->front().cost, 35.0);
         p = relief::withoutPocket(p, "step");
-        QVERIFY(p.parts->empty() && p.relief->pockets.empty());
+        QVERIFY(p.sections.get<model::Parts>()->empty() && p.sections.get<model::Relief>()->pockets.empty());
     }
 
     void blankingPlate() {
@@ -457,7 +462,7 @@ private slots:
 
     void adapterTakesTwoPatterns() {
         model::Project p;
-        p.mounts.emplace();
+        p.sections.edit<model::Mounts>();
         model::Mount mount;
         mount.id = mount.name = "left";
         mount.pad.holes_mm = {{-30, -20}, {30, -20}, {0, 35}};
@@ -465,7 +470,7 @@ private slots:
         mount.stand.emplace();
         mount.stand->holes_mm = {{-50, 0}, {50, 0}};
         mount.stand->thread_mm = 12;
-        p.mounts->mounts = {mount};
+        p.sections.edit<model::Mounts>().mounts = {mount};
         model::PatternPlate plate;
         plate.id = plate.name = "adapter";
         plate.use = model::PlateUse::Adapter;
@@ -493,19 +498,19 @@ private slots:
 
     void patternsOfWhatWasRemoved() {
         model::Project p;
-        p.mounts.emplace();
+        p.sections.edit<model::Mounts>();
         model::OldSeat seat;
         seat.id = seat.name = "old-left";
         seat.face.holes_mm = {{-40, 0}, {40, 0}};
         seat.face.thread_mm = 12;
-        p.mounts->seats = {seat};
+        p.sections.edit<model::Mounts>().seats = {seat};
         model::Interface flange;
         flange.id = flange.name = "output";
         flange.kind = model::InterfaceKind::Flange;
         flange.a = {"gearbox output", 4, 80, 57, 10, {}, {}, "", {}};
         flange.b = {"old shaft", 6, 98, 60, 8, {}, {}, "", {}};
-        p.driveline.emplace();
-        p.driveline->interfaces = {flange};
+        p.sections.edit<model::Driveline>();
+        p.sections.edit<model::Driveline>().interfaces = {flange};
         model::PatternPlate plate;
         plate.id = plate.name = "plate";
         plate.from = "seat/old-left";
@@ -531,7 +536,7 @@ private slots:
         QVERIFY2(size.maxCoeff() < 2 * (49 + 1.5 * 11) + 1, qPrintable(QString::number(size.maxCoeff())));
         plate.to = "interface/none/b";
         QVERIFY(relief::makePlate(p, book(), plate).error().mend.find("interface") != std::string::npos);
-        p.driveline->interfaces[0].a.count.reset(); // its bolts are not known
+        p.sections.edit<model::Driveline>().interfaces[0].a.count.reset(); // its bolts are not known
         plate.to.clear();
         QVERIFY(!relief::makePlate(p, book(), plate).ok());
     }

@@ -1,6 +1,8 @@
 // The driveline and the gearing in the file: written and read again, moved with the datum, renamed with the donor,
 // refused when they cannot be.
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
+#include "gearing/section/gearing.h"
 #include "model/datum.h"
 #include "model/edit.h"
 #include "support/files.h"
@@ -23,7 +25,7 @@ const RuleBook& book() { return store::defaultRuleBook(); }
 Project full() {
     Project p;
     p.name = "all of it";
-    p.driveline.emplace();
+    p.sections.edit<Driveline>();
     ShaftLine line;
     line.id = "front";
     line.name = "Front shaft";
@@ -58,7 +60,7 @@ Project full() {
     line.half_shaft = true;
     line.top_rpm = 3100;
     line.note = "note";
-    p.driveline->lines.push_back(line);
+    p.sections.edit<Driveline>().lines.push_back(line);
     CouplingCheck coupling;
     coupling.id = "disc";
     coupling.name = "Disc";
@@ -75,8 +77,9 @@ Project full() {
     t.slope_deg = 0.4;
     t.readings = {{true, 90, 180, 14.2, 0.03, "calliper", "2026-05-02T10:00:00", "called", {}}};
     coupling.tries = {t};
-    p.driveline->couplings = {coupling};
-    p.driveline->readings = {{"r", "pinion", "front", true, 3.5, 0.8, 0.1, "gauge", "2026-05-02T10:00:00", "", {}}};
+    p.sections.edit<Driveline>().couplings = {coupling};
+    p.sections.edit<Driveline>().readings = {
+        {"r", "pinion", "front", true, 3.5, 0.8, 0.1, "gauge", "2026-05-02T10:00:00", "", {}}};
     Interface interface;
     interface.id = "i";
     interface.name = "Interface";
@@ -84,28 +87,28 @@ Project full() {
     interface.a = {"a", 4, 80, 57, 10, 92, 40, "n", {}};
     interface.b.count = 6;
     interface.adapter = "ring";
-    p.driveline->interfaces = {interface};
-    p.driveline->bell.emplace();
-    p.driveline->bell->adapter_plate = {0, 0};
-    p.driveline->bell->pilot_mouth = {-1.5, 0.2};
-    p.driveline->bell->starter_from_behind = true;
-    p.driveline->bell->overhung_kg = 2;
-    p.driveline->checked_rpm = 2800;
-    p.gearing.emplace();
-    p.gearing->gears = {{"1", 3.9, false, {}}, {"R", 3.6, true, {}}};
-    p.gearing->transfer_high = 1.1;
-    p.gearing->transfer_low = 2.4;
-    p.gearing->final_drive = 4.1;
-    p.gearing->tyre = "31x10.50R15";
-    p.gearing->max_rpm = 5200;
-    p.gearing->mass_kg = 1500;
-    p.gearing->torque = {{2000, 250, {}}};
-    p.gearing->loss = 0.18;
-    p.gearing->cruise_kmh = 90;
-    p.gearing->wanted_cruise_rpm = 2200;
-    p.gearing->original = OriginalVehicle{"saloon", 1400, "205/65R15", 3.4, {}};
-    p.gearing->speedo_tyre = "7.00-16";
-    p.gearing->speedo_final_drive = 4.3;
+    p.sections.edit<Driveline>().interfaces = {interface};
+    p.sections.edit<Driveline>().bell.emplace();
+    p.sections.edit<Driveline>().bell->adapter_plate = {0, 0};
+    p.sections.edit<Driveline>().bell->pilot_mouth = {-1.5, 0.2};
+    p.sections.edit<Driveline>().bell->starter_from_behind = true;
+    p.sections.edit<Driveline>().bell->overhung_kg = 2;
+    p.sections.edit<Driveline>().checked_rpm = 2800;
+    p.sections.edit<Gearing>();
+    p.sections.edit<Gearing>().gears = {{"1", 3.9, false, {}}, {"R", 3.6, true, {}}};
+    p.sections.edit<Gearing>().transfer_high = 1.1;
+    p.sections.edit<Gearing>().transfer_low = 2.4;
+    p.sections.edit<Gearing>().final_drive = 4.1;
+    p.sections.edit<Gearing>().tyre = "31x10.50R15";
+    p.sections.edit<Gearing>().max_rpm = 5200;
+    p.sections.edit<Gearing>().mass_kg = 1500;
+    p.sections.edit<Gearing>().torque = {{2000, 250, {}}};
+    p.sections.edit<Gearing>().loss = 0.18;
+    p.sections.edit<Gearing>().cruise_kmh = 90;
+    p.sections.edit<Gearing>().wanted_cruise_rpm = 2200;
+    p.sections.edit<Gearing>().original = OriginalVehicle{"saloon", 1400, "205/65R15", 3.4, {}};
+    p.sections.edit<Gearing>().speedo_tyre = "7.00-16";
+    p.sections.edit<Gearing>().speedo_final_drive = 4.3;
     return p;
 }
 
@@ -118,7 +121,7 @@ private slots:
         const Project before = full(), after = again(before);
         QCOMPARE(QString::fromStdString(store::projectText(after)), QString::fromStdString(store::projectText(before)));
         QCOMPARE(wrong(before), QString());
-        const ShaftLine& line = after.driveline->lines.front();
+        const ShaftLine& line = after.sections.get<Driveline>()->lines.front();
         QCOMPARE(line.run, Run::Forward);
         QCOMPARE(line.from.down_deg, 2.5);
         QCOMPARE(line.from.measured.who, std::string("R. Oake"));
@@ -127,13 +130,13 @@ private slots:
         QVERIFY(line.path.links[1].moving_mm == Vector3d(600, 0, 420));
         QCOMPARE(*line.joints[0].max_deg, 30.0);
         QVERIFY(line.shafts[0].to_make && line.half_shaft);
-        QVERIFY(after.driveline->couplings[0].tries[0].readings[0].rim);
-        QVERIFY(after.driveline->readings[0].at_far_end);
-        QCOMPARE(*after.driveline->bell->adapter_plate.mm, 0.0); // none is not the same as not known
-        QVERIFY(!after.driveline->bell->clutch.mm);
-        QCOMPARE(after.gearing->transfer_high, 1.1);
-        QVERIFY(after.gearing->gears[1].reverse);
-        QCOMPARE(*after.gearing->original->final_drive, 3.4);
+        QVERIFY(after.sections.get<Driveline>()->couplings[0].tries[0].readings[0].rim);
+        QVERIFY(after.sections.get<Driveline>()->readings[0].at_far_end);
+        QCOMPARE(*after.sections.get<Driveline>()->bell->adapter_plate.mm, 0.0); // none is not the same as not known
+        QVERIFY(!after.sections.get<Driveline>()->bell->clutch.mm);
+        QCOMPARE(after.sections.get<Gearing>()->transfer_high, 1.1);
+        QVERIFY(after.sections.get<Gearing>()->gears[1].reverse);
+        QCOMPARE(*after.sections.get<Gearing>()->original->final_drive, 3.4);
     }
     void whatIsUnknownIsKept() {
         const std::string text =
@@ -169,11 +172,12 @@ private slots:
         DonorId id;
         Project made = demo("pell-wren");
         made.donors[0].id.text = freshId(made.donors[0].name, {}); // an id that was made from the name follows it
-        for (ShaftLine& line : made.driveline->lines) line.from.owner = made.donors[0].id.text;
+        for (ShaftLine& line : made.sections.edit<Driveline>().lines) line.from.owner = made.donors[0].id.text;
         for (Placement& placement : made.placements) placement.donor = made.donors[0].id;
         const Project renamed = withDonorNamed(made, made.donors[0].id, "Second unit", id);
         QCOMPARE(id.text, std::string("second-unit"));
-        for (const ShaftLine& line : renamed.driveline->lines) QCOMPARE(line.from.owner, std::string("second-unit"));
+        for (const ShaftLine& line : renamed.sections.get<Driveline>()->lines)
+            QCOMPARE(line.from.owner, std::string("second-unit"));
         QVERIFY(driveline::driveline(renamed, book())->lines[0].usable);
     }
     void anotherDonorsLinesWait() {
@@ -191,7 +195,7 @@ private slots:
         Project p = demo("pell-wren");
         const std::size_t all = driveline::driveline(p, book())->lines.size();
         p.vehicle->choices.push_back({"shaft", "Shaft", {{"old", "old", "", {}}, {"made", "made", "", {}}}, {}});
-        ShaftLine& line = p.driveline->lines.front();
+        ShaftLine& line = p.sections.edit<Driveline>().lines.front();
         const std::string id = line.id;
         line.option = "vehicle/shaft/made";
         QVERIFY2(wrong(p).isEmpty(), qPrintable(wrong(p)));
@@ -203,18 +207,18 @@ private slots:
         line.option = "made";
         QVERIFY(wrong(p).contains(QStringLiteral("no option \"made\"")));
         line.option = p.donors[0].id.text + "/shaft/made"; // goes with its donor
-        QVERIFY(withoutDonor(p, p.donors[0].id).driveline->lines.front().option.empty());
+        QVERIFY(withoutDonor(p, p.donors[0].id).sections.get<Driveline>()->lines.front().option.empty());
     }
     void theGearingTellsTheShaftsSpeed() {
         Project p = demo("shaft-bench");
-        const ShaftLine& line = p.driveline->lines.front();
+        const ShaftLine& line = p.sections.edit<Driveline>().lines.front();
         QVERIFY(std::abs(*driveline::topSpeed_rpm(p, line) - 6200 / 0.81) < 1e-6);
         ShaftLine half = line;
         half.half_shaft = true;
         QVERIFY(std::abs(*driveline::topSpeed_rpm(p, half) - 6200 / 0.81 / 3.54) < 1e-6);
-        p.gearing->max_rpm.reset();
+        p.sections.edit<Gearing>().max_rpm.reset();
         QVERIFY(!driveline::topSpeed_rpm(p, line));
-        p.driveline->checked_rpm = 3000;
+        p.sections.edit<Driveline>().checked_rpm = 3000;
         QCOMPARE(*driveline::driveline(p, book())->lines[0].speed_rpm, 3000.0);
     }
     void whatCannotBeIsNamed_data() {
@@ -234,24 +238,24 @@ private slots:
         QFETCH(int, what);
         QFETCH(QString, words);
         Project p = full();
-        ShaftLine& line = p.driveline->lines[0];
+        ShaftLine& line = p.sections.edit<Driveline>().lines[0];
         switch (what) {
-        case 0: p.driveline->couplings[0].id = "front"; break;
+        case 0: p.sections.edit<Driveline>().couplings[0].id = "front"; break;
         case 1: line.id = "a/b"; break;
         case 2: line.from.down_deg = 89; break;
         case 3: line.to.at_mm.x() = 1e9; break;
         case 4: line.shafts[0].tube_mm = -3; break;
         case 5: line.joints.resize(12); break;
         case 6: line.path.links.resize(3); break;
-        case 7: p.gearing->final_drive = 900; break;
-        case 8: p.gearing->gears[0].ratio = 0; break;
-        case 9: p.gearing->loss = 1.5; break;
-        case 10: p.driveline->couplings[0].tries[0].readings[0].clock_deg = 1e6; break;
-        case 11: p.driveline->interfaces[0].a.count = 0; break;
+        case 7: p.sections.edit<Gearing>().final_drive = 900; break;
+        case 8: p.sections.edit<Gearing>().gears[0].ratio = 0; break;
+        case 9: p.sections.edit<Gearing>().loss = 1.5; break;
+        case 10: p.sections.edit<Driveline>().couplings[0].tries[0].readings[0].clock_deg = 1e6; break;
+        case 11: p.sections.edit<Driveline>().interfaces[0].a.count = 0; break;
         case 12: line.path.droop_mm = -5; break;
         case 13: line.path.windup_up_deg = 200; break;
-        case 14: p.driveline->couplings[0].tries[0].id.clear(); break;
-        case 15: p.driveline->bell->clutch = {NAN, 0}; break;
+        case 14: p.sections.edit<Driveline>().couplings[0].tries[0].id.clear(); break;
+        case 15: p.sections.edit<Driveline>().bell->clutch = {NAN, 0}; break;
         }
         QVERIFY2(wrong(p).contains(words), qPrintable(wrong(p)));
         QVERIFY(wrong(p).contains(QStringLiteral("driveline")) || wrong(p).contains(QStringLiteral("gearing")));

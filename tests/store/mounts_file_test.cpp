@@ -3,6 +3,7 @@
 #include "model/datum.h"
 #include "model/edit.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "support/files.h"
 #include "support/suite.h"
 
@@ -23,7 +24,7 @@ Project bench() { return demo("mount-bench"); }
 /// Every member away from its default.
 Project full() {
     Project p = bench();
-    Mounts& m = *p.mounts;
+    Mounts& m = p.sections.edit<Mounts>();
     Mount& first = m.mounts[0];
     first.at = MountAt::Other;
     first.centre_mm = Vector3d(1, 2, 3);
@@ -112,7 +113,7 @@ private slots:
         const Project before = full(), after = again(before);
         QCOMPARE(QString::fromStdString(store::projectText(after)), QString::fromStdString(store::projectText(before)));
         QCOMPARE(wrong(before), QString());
-        const Mount& m = after.mounts->mounts[0];
+        const Mount& m = after.sections.get<Mounts>()->mounts[0];
         QCOMPARE(m.at, MountAt::Other);
         QCOMPARE(m.made, MountMade::SisterPart);
         QCOMPARE(m.pad.holes_mm.size(), std::size_t(4));
@@ -121,20 +122,20 @@ private slots:
         QVERIFY(m.stand->through && m.stand->metal == Metal::CastIron);
         QCOMPARE(m.stand_bolts.treatment, Treatment::AntiSeize);
         QCOMPARE(*m.stand_bolts.torque_nm, 55.0);
-        QCOMPARE(*after.mounts->isolators[0].stop_in_mm, 0.0);
-        QVERIFY(!after.mounts->isolators[0].stop_out_mm);
-        QCOMPARE(after.mounts->inertia->products_kg_m2.z(), -0.3);
+        QCOMPARE(*after.sections.get<Mounts>()->isolators[0].stop_in_mm, 0.0);
+        QVERIFY(!after.sections.get<Mounts>()->isolators[0].stop_out_mm);
+        QCOMPARE(after.sections.get<Mounts>()->inertia->products_kg_m2.z(), -0.3);
         QCOMPARE(*m.bracket->gusset_mm, 0.0);
         QCOMPARE(m.bracket->form, BracketForm::Folded);
         QCOMPARE(m.tower->form, BracketForm::Flat);
         QVERIFY(m.bracket->via_mm.at(0) == Vector3d(-300, -250, 10));
         QCOMPARE(m.holds.at(0).hold, Hold::FittedAgain);
         QCOMPARE(m.holds[0].basis.at(0).mark, std::string("abc"));
-        QCOMPARE(after.mounts->crossmembers.at(0).passages.at(0).at_mm.y(), 380.0);
-        QVERIFY(after.mounts->crossmembers[0].own);
-        QCOMPARE(after.mounts->frames.at(0).members_mm.at(1).size(), std::size_t(3));
-        QCOMPARE(after.mounts->old_mounts.at(0).state, OldState::Gone);
-        QVERIFY(after.mounts->running->two_stroke && after.mounts->reacts_axle_torque);
+        QCOMPARE(after.sections.get<Mounts>()->crossmembers.at(0).passages.at(0).at_mm.y(), 380.0);
+        QVERIFY(after.sections.get<Mounts>()->crossmembers[0].own);
+        QCOMPARE(after.sections.get<Mounts>()->frames.at(0).members_mm.at(1).size(), std::size_t(3));
+        QCOMPARE(after.sections.get<Mounts>()->old_mounts.at(0).state, OldState::Gone);
+        QVERIFY(after.sections.get<Mounts>()->running->two_stroke && after.sections.get<Mounts>()->reacts_axle_torque);
     }
     void whatIsUnknownIsKept() {
         const std::string text =
@@ -153,17 +154,18 @@ private slots:
         QVERIFY(before->usable && after->usable);
         for (std::size_t i = 0; i < before->mounts.size(); ++i) {
             QVERIFY((before->mounts[i].at_mm - Vector3d(0, 0, 214) - after->mounts[i].at_mm).norm() < 1e-9);
-            QVERIFY(std::abs(*before->mounts[i].rest_n - *after->mounts[i].rest_n) < 1e-6);
+            QVERIFY(std::abs(*before->mounts[i].rest_n - *after->mounts[i].rest_n) <
+                    1e-6);
         }
         DonorId id;
         const Project renamed = withDonorNamed(p, p.donors[0].id, "Second unit", id);
-        QCOMPARE(renamed.mounts->mounts[0].pad.owner, id.text);
+        QCOMPARE(renamed.sections.get<Mounts>()->mounts[0].pad.owner, id.text);
         QVERIFY(mounts::judgeMounts(renamed, book(), {})->usable);
     }
     void theCatalogueIsSound() {
         QVERIFY(book().isolators.size() >= 5);
         Project p = bench();
-        p.mounts->isolators = book().isolators;
+        p.sections.edit<Mounts>().isolators = book().isolators;
         QCOMPARE(wrong(p), QString());
         for (const Isolator& isolator : book().isolators) {
             QVERIFY2(!isolator.source.empty() && isolator.height_mm, isolator.id.c_str());
@@ -184,7 +186,7 @@ private slots:
         QFETCH(int, what);
         QFETCH(QString, words);
         Project p = full();
-        Mounts& m = *p.mounts;
+        Mounts& m = p.sections.edit<Mounts>();
         switch (what) {
         case 0: m.mounts[1].id = m.mounts[0].id; break;
         case 1: m.mounts[0].pad.out.setZero(); break;

@@ -1,7 +1,9 @@
+#include "parts/parts.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "store/safe_file.h"
 #include "support/suite.h"
+#include "weights/section/weights.h"
 
 #include <QDir>
 #include <QFile>
@@ -57,8 +59,9 @@ private slots:
     void everySectionIsOptional() {
         const auto project = parse(minimal(""));
         QVERIFY(project.ok());
-        QVERIFY(!project.value().project.vehicle && !project.value().project.parts && !project.value().project.weights);
-        QVERIFY(parse(minimal(R"("parts": [])")).value().project.parts.has_value());
+        QVERIFY(!project.value().project.vehicle && !project.value().project.sections.get<model::Parts>() &&
+                !project.value().project.sections.get<model::Weights>());
+        QVERIFY(parse(minimal(R"("parts": [])")).value().project.sections.get<model::Parts>());
     }
 
     void unknownMembersAreKept() {

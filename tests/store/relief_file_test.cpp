@@ -1,5 +1,7 @@
 // The relief in the file: written and read again, followed when bodies are renamed or go, refused when it cannot be.
 #include "model/edit.h"
+#include "mounts/section/mounts.h"
+#include "relief/section/relief.h"
 #include "support/files.h"
 #include "support/suite.h"
 
@@ -42,7 +44,7 @@ Project full() {
     sump.shape = BoxSpec{{10, 10, 10}};
     donor.bodies = {sump};
     p.donors = {donor};
-    p.relief.emplace();
+    p.sections.edit<Relief>();
     Pocket pocket;
     pocket.id = "pocket";
     pocket.name = "Pocket";
@@ -66,8 +68,9 @@ Project full() {
     hold.who = "R. Oake";
     hold.basis = {{"unit/sump", "Sump", "00ff", {}}};
     pocket.holds = {hold};
-    p.relief->pockets = {pocket};
-    p.relief->holes = {{"drain", "Drain", KeptKind::Access, {"crossmember"}, {4, 5, 6}, 12, "kept", {}}};
+    p.sections.edit<Relief>().pockets = {pocket};
+    p.sections.edit<Relief>().holes = {
+        {"drain", "Drain", KeptKind::Access, {"crossmember"}, {4, 5, 6}, 12, "kept", {}}};
     CutTube tube;
     tube.id = "brace";
     tube.name = "Brace";
@@ -77,7 +80,7 @@ Project full() {
     tube.count = 2;
     tube.material = "steel";
     tube.note = "both sides";
-    p.relief->tubes = {tube};
+    p.sections.edit<Relief>().tubes = {tube};
     PatternPlate plate;
     plate.id = "blank";
     plate.name = "Blank";
@@ -90,7 +93,7 @@ Project full() {
     plate.material = "aluminium";
     plate.count = 2;
     plate.note = "test it";
-    p.relief->plates = {plate};
+    p.sections.edit<Relief>().plates = {plate};
     return p;
 }
 
@@ -102,7 +105,7 @@ private slots:
     void everyMemberComesBack() {
         const Project p = full();
         const Project q = again(p);
-        const Pocket &a = p.relief->pockets[0], &b = q.relief->pockets[0];
+        const Pocket &a = p.sections.get<Relief>()->pockets[0], &b = q.sections.get<Relief>()->pockets[0];
         QCOMPARE(pocketKey(b), pocketKey(a));
         QVERIFY(b.intruders == a.intruders && b.body == a.body && b.open && b.set_aside);
         QCOMPARE(*b.measured_length_mm, 61.0);
@@ -112,13 +115,13 @@ private slots:
         QCOMPARE(b.note, a.note);
         QVERIFY(b.holds.size() == 1 && b.holds[0].hold == Hold::Welded && b.holds[0].basis[0].mark == "00ff");
         QCOMPARE(shapeKey(q.vehicle->bodies[0].shape), shapeKey(p.vehicle->bodies[0].shape));
-        const KeptHole& hole = q.relief->holes[0];
+        const KeptHole& hole = q.sections.get<Relief>()->holes[0];
         QVERIFY(hole.kind == KeptKind::Access && hole.diameter_mm == 12 && hole.at_mm == Vector3d(4, 5, 6));
-        const CutTube& tube = q.relief->tubes[0];
+        const CutTube& tube = q.sections.get<Relief>()->tubes[0];
         QVERIFY(tube.first.onto == EndOnto::Tube && tube.first.diameter_mm == 76 && tube.first.angle_deg == 55);
         QVERIFY(tube.first.offset_mm == -8 && tube.first.turn_deg == 15 && tube.second.turn_deg == -20);
         QVERIFY(tube.second.onto == EndOnto::Plate && *tube.count == 2 && tube.note == "both sides");
-        const PatternPlate& plate = q.relief->plates[0];
+        const PatternPlate& plate = q.sections.get<Relief>()->plates[0];
         QVERIFY(plate.use == PlateUse::Adapter && plate.from == "left/pad" && plate.to == "left/stand");
         QVERIFY(plate.turn_deg == 30 && plate.to_mm == Vector2d(7, -8) && plate.holes[0].at_mm == Vector2d(1, 2));
         QVERIFY(plate.holes[0].tapped && *plate.replaces_mm == 20 && *plate.seal_mm == 1 && *plate.bolt_mm == 45);
@@ -128,24 +131,24 @@ private slots:
     void renamedAndGone() {
         BodyId id;
         Project p = withBodyNamed(full(), {vehicle_owner, {"crossmember"}}, "Front beam", id);
-        QCOMPARE(p.relief->pockets[0].body.text, id.text);
-        QCOMPARE(p.relief->holes[0].body.text, id.text);
+        QCOMPARE(p.sections.get<Relief>()->pockets[0].body.text, id.text);
+        QCOMPARE(p.sections.get<Relief>()->holes[0].body.text, id.text);
         p = withBodyNamed(p, {"unit", {"sump"}}, "Deep sump", id);
-        QCOMPARE(p.relief->pockets[0].intruders[0].body.text, id.text);
-        QCOMPARE(p.relief->pockets[0].holds[0].basis[0].item, "unit/" + id.text);
+        QCOMPARE(p.sections.get<Relief>()->pockets[0].intruders[0].body.text, id.text);
+        QCOMPARE(p.sections.get<Relief>()->pockets[0].holds[0].basis[0].item, "unit/" + id.text);
         DonorId donor;
         p = withDonorNamed(p, {"unit"}, "Six", donor);
-        QCOMPARE(p.relief->pockets[0].intruders[0].owner, donor.text);
+        QCOMPARE(p.sections.get<Relief>()->pockets[0].intruders[0].owner, donor.text);
         p = withoutBody(p, {donor.text, id});
-        QVERIFY(p.relief->pockets[0].intruders.empty());
-        p = withoutBody(p, {vehicle_owner, p.relief->pockets[0].body});
-        QVERIFY(p.relief->pockets.empty() && p.relief->holes.empty());
+        QVERIFY(p.sections.get<Relief>()->pockets[0].intruders.empty());
+        p = withoutBody(p, {vehicle_owner, p.sections.edit<Relief>().pockets[0].body});
+        QVERIFY(p.sections.get<Relief>()->pockets.empty() && p.sections.get<Relief>()->holes.empty());
     }
 
     void whatCannotBeIsSaid() {
         const auto says = [](const std::function<void(Relief&)>& spoil, const char* word) {
             Project p = full();
-            spoil(*p.relief);
+            spoil(p.sections.edit<Relief>());
             for (const Error& error : validate(p, book()))
                 if (error.line().find(word) != std::string::npos) return true;
             return false;

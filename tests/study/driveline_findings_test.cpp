@@ -1,7 +1,9 @@
 // What the driveline says to the build: findings, gauges, words in both kinds of units.
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
 #include "driveline/words.h"
 #include "gearing/gearing.h"
+#include "gearing/section/gearing.h"
 #include "gearing/words.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
@@ -98,7 +100,8 @@ private slots:
         QVERIFY(has(f->help, "towards the wheel"));
         QVERIFY(!has(finding(run(demo("harrow-tarn")), "driveline:rear/joint-1/running")->caution, "High voltage"));
         Project short_lift = demo("pell-wren");
-        short_lift.driveline->lines[0].shafts[0].spline_mm = 18; // hardly any plunge: the jack pulls it apart
+        short_lift.sections.edit<Driveline>().lines[0].shafts[0].spline_mm =
+            18; // hardly any plunge: the jack pulls it apart
         const study::Reports jacked = run(short_lift);
         const study::Finding* lift = finding(jacked, "driveline:left/shaft-1/lift");
         QVERIFY(lift);
@@ -112,7 +115,7 @@ private slots:
                                             quantity::Shown::Millimetres);
         };
         QVERIFY(has(words(), "front mounts") && has(words(), "to the passenger's side"));
-        auto& tries = p.driveline->couplings[0].tries;
+        auto& tries = p.sections.edit<Driveline>().couplings[0].tries;
         auto& readings = tries.back().readings;
         readings.erase(std::remove_if(readings.begin(), readings.end(), [](const CouplingReading& r) { return r.rim; }),
                        readings.end());
@@ -132,8 +135,8 @@ private slots:
     }
     void interfacesAndSpeedometer() {
         Project p = demo("harrow-tarn");
-        p.driveline->interfaces[1].b.count = 26;
-        p.gearing->speedo_final_drive = 4.6;
+        p.sections.edit<Driveline>().interfaces[1].b.count = 26;
+        p.sections.edit<Gearing>().speedo_final_drive = 4.6;
         const study::Reports reports = run(p);
         const study::Finding* clutch = finding(reports, "driveline:interface/clutch");
         QVERIFY(clutch);
@@ -154,7 +157,7 @@ private slots:
         QCOMPARE(gearing::pullWords(gear, quantity::Shown::Inches), std::string("pulls 1000 lbf, 1.00 lbf/lb"));
         QCOMPARE(gearing::pullWords(gear, quantity::Shown::Millimetres), std::string("pulls 4448 N, 9.81 N/kg"));
         QCOMPARE(gearing::pullWords({}, quantity::Shown::Millimetres), std::string("pulls – N, – N/kg"));
-        p.gearing->tyre.clear();
+        p.sections.edit<Gearing>().tyre.clear();
         QVERIFY(has(finding(run(p), "gearing:asked")->detail, "tyre size"));
     }
     void limitsAreTheProjectsOwn() {
@@ -172,12 +175,12 @@ private slots:
     }
     void nothingIsAskedOfNothing() {
         Project p = demo("harrow-tarn");
-        p.driveline.reset();
-        p.gearing.reset();
+        p.sections.drop<Driveline>();
+        p.sections.drop<Gearing>();
         const study::Reports reports = run(p);
         QVERIFY(!reports.of<driveline::DrivelineReport>() && !reports.of<gearing::GearingReport>());
         QVERIFY(!gauge(reports, "driveline") && !gauge(reports, "slip"));
-        p.driveline.emplace(); // there, but empty
+        p.sections.edit<Driveline>(); // there, but empty
         QVERIFY(!run(p).of<driveline::DrivelineReport>());
     }
 };

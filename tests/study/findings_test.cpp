@@ -1,9 +1,11 @@
 // What the list says: whole sentences, made from a bay so small that every figure can be seen by hand.
 #include "fit/words.h"
-#include "ledger/money.h"
+#include "ledger/section/money.h"
+#include "parts/parts.h"
 #include "store/rule_book.h"
 #include "study/study.h"
 #include "support/suite.h"
+#include "weights/section/weights.h"
 
 #include <QtTest>
 
@@ -152,25 +154,25 @@ private slots:
     void axlesAndBudget() {
         Project p = bay(30);
         p.placements[0].position_mm.x() = 0; // 200 kg over the front axle
-        p.weights.emplace();
-        p.weights->bare = {500, 500};
-        p.weights->limit = {690, 900};
-        p.weights->accuracy_kg = 5;
+        p.sections.edit<Weights>();
+        p.sections.edit<Weights>().bare = {500, 500};
+        p.sections.edit<Weights>().limit = {690, 900};
+        p.sections.edit<Weights>().accuracy_kg = 5;
         p.sections.edit<ledger::Money>();
         p.sections.edit<ledger::Money>().currency = "EUR";
         p.sections.edit<ledger::Money>().budget = 100;
         Part part;
         part.id.text = part.name = "loom";
         part.cost = 240;
-        p.parts = std::vector<Part>{part};
+        p.sections.edit<Parts>() = std::vector<Part>{part};
         study::Reports reports = run(p);
         QCOMPARE(reports.findings.size(), std::size_t{2});
         SAYS(reports.findings[0].title, "Front axle is overloaded");
         SAYS(reports.findings[0].detail, "700 kg of 690 kg allowed");
         SAYS(reports.findings[1].title, "The parts cost more than the budget");
         SAYS(reports.findings[1].detail, "240 of 100 EUR");
-        p.weights->limit.front_kg = 703;
-        p.parts->front().cost.reset();
+        p.sections.edit<Weights>().limit.front_kg = 703;
+        p.sections.edit<Parts>().front().cost.reset();
         reports = run(p);
         SAYS(reports.findings[0].title, "Front axle is close to its limit");
         SAYS(reports.findings[1].title, "Whether the budget holds is not known");

@@ -1,12 +1,14 @@
 // What is judged again after a change, and that what is kept is what would be judged.
 #include "fit/fit_report.h"
 #include "gearing/gearing.h"
-#include "ledger/money.h"
+#include "gearing/section/gearing.h"
+#include "ledger/section/money.h"
 #include "study/in_order.h"
 #include "study/study.h"
 #include "support/files.h"
 #include "support/suite.h"
 #include "weights/axle_loads.h"
+#include "weights/section/weights.h"
 
 #include <QtTest>
 
@@ -84,7 +86,8 @@ private slots:
         QCOMPARE(bench.again(p), (Names{"clearance", "driveline", "mounts", "survey", "weights"}));
         p.sections.edit<ledger::Money>().budget = 123456;
         QCOMPARE(bench.again(p), Names{"parts"});
-        p.gearing->cruise_kmh = 91; // the driveline asks it for the shafts' speed, the mounts for the torque
+        p.sections.edit<model::Gearing>().cruise_kmh =
+            91; // the driveline asks it for the shafts' speed, the mounts for the torque
         QCOMPARE(bench.again(p), (Names{"driveline", "gearing", "mounts"}));
         model::Figure figure = store::defaultRuleBook().figures.front();
         figure.value += 1;
@@ -96,10 +99,10 @@ private slots:
         model::Project p = tarn();
         bench.run(p);
         // A load in the middle of the bed: weights read it; with it change the sag and the driven wheels' load.
-        p.weights->loads.emplace_back();
-        p.weights->loads.back().name = "Toolbox";
-        p.weights->loads.back().mass_kg = 40;
-        p.weights->loads.back().at_mm = Eigen::Vector3d(1200, 0, 600);
+        p.sections.edit<model::Weights>().loads.emplace_back();
+        p.sections.edit<model::Weights>().loads.back().name = "Toolbox";
+        p.sections.edit<model::Weights>().loads.back().mass_kg = 40;
+        p.sections.edit<model::Weights>().loads.back().at_mm = Eigen::Vector3d(1200, 0, 600);
         const Names judged = bench.again(p);
         QVERIFY(judged.count("weights") && judged.count("mounts") && judged.count("clearance"));
         QVERIFY(!judged.count("parts") && !judged.count("survey"));

@@ -1,10 +1,13 @@
 // Left for right: a mirrored swap has the same gaps, the same loads, and the sides of its answers change places.
+#include "driveline/section/driveline.h"
 #include "fit/fit_report.h"
+#include "mounts/section/mounts.h"
 #include "study/study.h"
 #include "support/files.h"
 #include "support/mirrored.h"
 #include "support/suite.h"
 #include "weights/axle_loads.h"
+#include "weights/section/weights.h"
 
 #include <QtTest>
 
@@ -19,8 +22,8 @@ constexpr double mesh_mm = 0.25;
 model::Project plain(const char* name, std::size_t placement) {
     model::Project p = tests::demo(name);
     p.active_placement = p.placements[placement].id;
-    p.driveline.reset();
-    p.mounts.reset();
+    p.sections.drop<model::Driveline>();
+    p.sections.drop<model::Mounts>();
     p.measured.clear(); // their marks are of the place as it was
     p.placements[placement].rocking.roll_deg = 2;
     p.placements[placement].rocking.up_mm = p.placements[placement].rocking.down_mm = 4;
@@ -96,14 +99,15 @@ private slots:
         QFETCH(const QByteArray, demo);
         QFETCH(const int, placement);
         model::Project one = plain(demo.constData(), static_cast<std::size_t>(placement));
-        if (!one.weights) return;
-        if (!one.weights->corners.any()) one.weights->corners = {300, 290, 210, 220};
+        if (!one.sections.get<model::Weights>()) return;
+        if (!one.sections.edit<model::Weights>().corners.any())
+            one.sections.edit<model::Weights>().corners = {300, 290, 210, 220};
         if (!one.vehicle->front_track_mm) one.vehicle->front_track_mm = one.vehicle->rear_track_mm = 1400;
         model::Mass battery; // so that the sides do differ
         battery.name = "Battery";
         battery.mass_kg = 20;
         battery.at_mm = {400, -500, 700};
-        one.weights->loads.push_back(battery);
+        one.sections.edit<model::Weights>().loads.push_back(battery);
         const auto is = weights::axleLoads(one, store::defaultRuleBook());
         const auto would = weights::axleLoads(tests::mirrored(one), store::defaultRuleBook());
         const auto same = [](const std::optional<double>& a, const std::optional<double>& b) {

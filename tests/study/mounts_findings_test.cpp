@@ -5,6 +5,7 @@
 #include "support/files.h"
 #include "support/suite.h"
 #include "weights/driven_load.h"
+#include "weights/section/weights.h"
 
 #include <QtTest>
 
@@ -70,7 +71,7 @@ private slots:
                          *loads(quad).front.load_kg) < 1e-9);
         QVERIFY(weights::drivenLoad_kg(wren, store::defaultRuleBook()).has_value());
         model::Project bare = tarn;
-        bare.weights.reset();
+        bare.sections.drop<model::Weights>();
         QVERIFY(!weights::drivenLoad_kg(bare, store::defaultRuleBook()));
     }
 };

@@ -1,15 +1,21 @@
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
 #include "fit/fit_report.h"
 #include "gearing/gearing.h"
-#include "ledger/money.h"
+#include "gearing/section/gearing.h"
 #include "ledger/parts.h"
+#include "ledger/section/money.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
+#include "parts/parts.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
 #include "support/suite.h"
 #include "weights/axle_loads.h"
+#include "weights/section/weights.h"
 
 #include <QtTest>
 
@@ -111,15 +117,15 @@ private slots:
         QCOMPARE(reports.with<fit::FitReport>().stances->sag_left_out,
                  std::vector<std::string>{"the front spring rate is not given"});
         p = whole;
-        p.parts->push_back({});
-        p.parts->back().name = "Winch";
-        p.parts->back().on_car = OnCar::On;
+        p.sections.edit<Parts>().push_back({});
+        p.sections.edit<Parts>().back().name = "Winch";
+        p.sections.edit<Parts>().back().on_car = OnCar::On;
         reports = run(p);
         QVERIFY(!reports.with<fit::FitReport>().stances->sag.any());
         QCOMPARE(reports.with<fit::FitReport>().stances->sag_left_out.size(), std::size_t(1));
         QVERIFY(reports.with<fit::FitReport>().stances->sag_left_out.front().find("Winch") != std::string::npos);
         p = whole;
-        p.weights.reset();
+        p.sections.drop<Weights>();
         p.vehicle->springs = {};
         QCOMPARE(run(p).with<fit::FitReport>().stances->sag_left_out.size(), std::size_t(2));
     }
@@ -194,7 +200,7 @@ private slots:
         p.name = "empty";
         QVERIFY(!run(p).asked);
         QCOMPARE(run(p).verdict, Verdict::Go);
-        p.weights.emplace();
+        p.sections.edit<Weights>();
         const study::Reports weighed = run(p);
         QVERIFY(weighed.asked && !weighed.with<fit::FitReport>().clearance && !weighed.of<ledger::PartsReport>());
         QCOMPARE(weighed.verdict, Verdict::Unknown); // it is there but lacks data
@@ -211,10 +217,10 @@ private slots:
 
     void nothingMeasuredIsNoPass() {
         const auto expect = [](Project p, const char* reason) {
-            p.driveline.reset(); // they have troubles of their own
-            p.gearing.reset();
-            p.mounts.reset();
-            p.relief.reset();
+            p.sections.drop<Driveline>(); // they have troubles of their own
+            p.sections.drop<Gearing>();
+            p.sections.drop<Mounts>();
+            p.sections.drop<Relief>();
             const study::Reports reports = run(p);
             QVERIFY(reports.with<fit::FitReport>().clearance);
             QCOMPARE(reports.with<fit::FitReport>().clearance->verdict, Verdict::Unknown);
@@ -225,16 +231,16 @@ private slots:
         };
         Project p = demo();
         p.placements.clear();
-        p.weights.reset();
+        p.sections.drop<Weights>();
         p.vehicle->bodies.resize(3); // rails and crossmember: nothing loose
         expect(p, "no donor is placed");
         p = demo();
-        p.weights.reset();
+        p.sections.drop<Weights>();
         p.joined.clear();
         p.donors[0].bodies.clear();
         expect(p, "the donor has no bodies");
         p = demo();
-        p.weights.reset();
+        p.sections.drop<Weights>();
         p.joined.clear();
         p.vehicle->bodies.clear();
         expect(p, "the vehicle has no bodies");
@@ -305,7 +311,7 @@ private slots:
         // The pointer stands left of the middle exactly when the margin is below zero.
         for (const study::Gauge& g : reports.gauges)
             if (g.pointer) QCOMPARE(*g.pointer < 0.5, g.verdict == Verdict::NoGo);
-        p.weights->limit.front_kg = 600;
+        p.sections.edit<Weights>().limit.front_kg = 600;
         p.sections.edit<ledger::Money>().budget = 3000;
         reports = run(p);
         for (const char* id : {"front", "cost"}) {

@@ -1,11 +1,15 @@
 // The total is the worst of all that is listed: one bay for every kind of finding, and the words at the total.
 #include "fit/fit_report.h"
-#include "ledger/money.h"
+#include "gearing/section/gearing.h"
+#include "ledger/section/money.h"
+#include "parts/parts.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 #include "store/rule_book.h"
 #include "study/study.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
+#include "weights/section/weights.h"
 
 #include <QtTest>
 
@@ -76,8 +80,8 @@ private slots:
         step.width_mm = 100;
         step.depth_mm = 20;
         step.plate_mm = 5;
-        p.relief.emplace();
-        p.relief->pockets = {step};
+        p.sections.edit<Relief>();
+        p.sections.edit<Relief>().pockets = {step};
         const auto fixed = [&]() -> std::optional<Check> {
             const study::Reports reports = run(p);
             for (const Check& check : reports.of<relief::ReliefReport>()->checks)
@@ -164,10 +168,10 @@ private slots:
             p.vehicle->motions = {axle};
             p.vehicle->springs.front_n_per_mm = 1;
             p.donors[0].masses = {{"unit", 200.0, {0, 0, 0}, {}, false, {}, {}}};
-            p.weights.emplace();
-            p.weights->bare = {500, 500};
-            p.weights->limit = {2000, 2000};
-            p.weights->accuracy_kg = 5;
+            p.sections.edit<Weights>();
+            p.sections.edit<Weights>().bare = {500, 500};
+            p.sections.edit<Weights>().limit = {2000, 2000};
+            p.sections.edit<Weights>().accuracy_kg = 5;
         });
         row("condition:crack", "survey", [](Project& p) {
             Condition crack;
@@ -183,7 +187,7 @@ private slots:
             tank.name = "Tank";
             tank.size_mm = Vector3d(500, 500, 500);
             tank.home = "corner";
-            p.parts = std::vector<Part>{tank};
+            p.sections.edit<Parts>() = std::vector<Part>{tank};
             FreeVolume corner;
             corner.id = corner.name = "corner";
             corner.at_mm = {1500, -500, 300};
@@ -191,16 +195,16 @@ private slots:
             corner.accuracy_mm = 1;
             p.vehicle->free_volumes = {corner};
         });
-        row("weights:front", "weights", [](Project& p) { p.weights.emplace(); });
+        row("weights:front", "weights", [](Project& p) { p.sections.edit<Weights>(); });
         row("parts:budget", "parts", [](Project& p) {
             Part part;
             part.id.text = part.name = "part";
             part.cost = 100;
-            p.parts = std::vector<Part>{part};
+            p.sections.edit<Parts>() = std::vector<Part>{part};
             p.sections.edit<ledger::Money>();
             p.sections.edit<ledger::Money>().budget = 10;
         });
-        row("gearing:asked", "gearing", [](Project& p) { p.gearing.emplace(); });
+        row("gearing:asked", "gearing", [](Project& p) { p.sections.edit<Gearing>(); });
     }
     void theTotalIsTheWorstOfAllThatIsListed() {
         QFETCH(Change, change);
@@ -267,16 +271,16 @@ private slots:
     void whatWasMeasuredBeforeAChangeIsOutOfDate() {
         Project p = good();
         MeasuredGap gap = reading(5, 0.5);
-        gap.mark = gapMark(p, gap.a, gap.b);
+        gap.mark = fit::gapMark(p, gap.a, gap.b);
         QVERIFY(!gap.mark.empty());
-        QCOMPARE(gapMark(p, gap.b, gap.a), gap.mark); // either way round
+        QCOMPARE(fit::gapMark(p, gap.b, gap.a), gap.mark); // either way round
         p.measured = {gap};
         QCOMPARE(run(p).verdict, Verdict::NoGo);
         // Both moved together, the whole thing told from another datum: nothing between them has changed.
         Project other = p;
         other.placements[0].position_mm += Vector3d(100, 20, 30);
         for (Body& body : other.vehicle->bodies) body.position_mm += Vector3d(100, 20, 30);
-        QCOMPARE(gapMark(other, gap.a, gap.b), gap.mark);
+        QCOMPARE(fit::gapMark(other, gap.a, gap.b), gap.mark);
         for (const auto& change :
              {std::function<void(Project&)>([](Project& q) { q.placements[0].position_mm.x() += 1; }),
               std::function<void(Project&)>([](Project& q) { q.placements[0].angles.roll_deg = 1; }),

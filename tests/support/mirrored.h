@@ -1,8 +1,13 @@
 // A swap with left for right.
 #pragma once
 
+#include "driveline/section/driveline.h"
 #include "model/project.h"
 #include "model/reshape.h"
+#include "mounts/section/mounts.h"
+#include "parts/parts.h"
+#include "relief/section/relief.h"
+#include "weights/section/weights.h"
 
 #include <utility>
 
@@ -56,22 +61,24 @@ inline model::Project mirrored(model::Project p) {
         angles(placement.angles);
         if (placement.orientation) turned(*placement.orientation);
     }
-    if (p.weights) {
-        masses(p.weights->loads);
-        std::swap(p.weights->corners.front_left_kg, p.weights->corners.front_right_kg);
-        std::swap(p.weights->corners.rear_left_kg, p.weights->corners.rear_right_kg);
+    if (p.sections.get<model::Weights>()) {
+        masses(p.sections.edit<model::Weights>().loads);
+        std::swap(p.sections.edit<model::Weights>().corners.front_left_kg,
+                  p.sections.edit<model::Weights>().corners.front_right_kg);
+        std::swap(p.sections.edit<model::Weights>().corners.rear_left_kg,
+                  p.sections.edit<model::Weights>().corners.rear_right_kg);
     }
-    if (p.parts)
-        for (Part& part : *p.parts)
+    if (p.sections.get<model::Parts>())
+        for (Part& part : p.sections.edit<model::Parts>())
             if (part.at_mm) part.at_mm = across(*part.at_mm);
-    if (p.relief)
-        for (Pocket& pocket : p.relief->pockets) {
+    if (p.sections.get<model::Relief>())
+        for (Pocket& pocket : p.sections.edit<model::Relief>().pockets) {
             pocket.at_mm = across(pocket.at_mm);
             pocket.along = across(pocket.along);
             pocket.into = across(pocket.into);
         }
-    p.driveline.reset();
-    p.mounts.reset();
+    p.sections.drop<model::Driveline>();
+    p.sections.drop<model::Mounts>();
     return p;
 }
 

@@ -1,7 +1,9 @@
 // A unit on three mounts that can be reckoned by hand, and what its report says.
 #pragma once
 
+#include "gearing/section/gearing.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "store/rule_book.h"
 
 #include <QtGlobal>
@@ -40,9 +42,9 @@ inline model::Project mountedUnit() {
     placement.donor.text = "unit";
     placement.position_mm = {500, 0, 600};
     p.placements = {placement};
-    p.mounts.emplace();
-    p.mounts->inertia = model::Inertia{{5, 12, 11}, {0, 0, 0}, "made up", {}};
-    p.mounts->isolators = {rubber(250, 90)};
+    p.sections.edit<model::Mounts>();
+    p.sections.edit<model::Mounts>().inertia = model::Inertia{{5, 12, 11}, {0, 0, 0}, "made up", {}};
+    p.sections.edit<model::Mounts>().isolators = {rubber(250, 90)};
     const auto mount = [&](const char* id, const Eigen::Vector3d& at, model::MountAt where) {
         model::Mount m;
         m.id = m.name = id;
@@ -51,17 +53,17 @@ inline model::Project mountedUnit() {
         m.pad.at_mm = at - placement.position_mm;
         m.centre_mm = at;
         m.isolator = "own";
-        p.mounts->mounts.push_back(m);
+        p.sections.edit<model::Mounts>().mounts.push_back(m);
     };
     mount("left", {250, -200, 500}, model::MountAt::Engine);
     mount("right", {250, 200, 500}, model::MountAt::Engine);
     mount("rear", {1000, 0, 500}, model::MountAt::Gearbox);
-    p.mounts->running = model::Running{};
-    p.mounts->running->cylinders = 4;
-    p.mounts->running->idle_rpm = 800;
-    p.gearing.emplace();
-    p.gearing->gears = {{"1", 4, false, {}}, {"2", 2, false, {}}, {"R", 3.5, true, {}}};
-    p.gearing->torque = {{3000, 200, {}}};
+    p.sections.edit<model::Mounts>().running = model::Running{};
+    p.sections.edit<model::Mounts>().running->cylinders = 4;
+    p.sections.edit<model::Mounts>().running->idle_rpm = 800;
+    p.sections.edit<model::Gearing>();
+    p.sections.edit<model::Gearing>().gears = {{"1", 4, false, {}}, {"2", 2, false, {}}, {"R", 3.5, true, {}}};
+    p.sections.edit<model::Gearing>().torque = {{3000, 200, {}}};
     return p;
 }
 inline MountsReport judged(const model::Project& p, std::optional<double> driven_kg = std::nullopt) {
@@ -88,9 +90,9 @@ inline bool has(const MountsReport& r, const char* id) {
 /// The left mount with its pad 300 above the rubber's middle and its face down, on a stand 100 below it.
 inline model::Project withBrackets() {
     model::Project p = mountedUnit();
-    p.mounts->isolators[0].height_mm = 40;
-    p.mounts->isolators[0].diameter_mm = 60;
-    model::Mount& left = p.mounts->mounts[0];
+    p.sections.edit<model::Mounts>().isolators[0].height_mm = 40;
+    p.sections.edit<model::Mounts>().isolators[0].diameter_mm = 60;
+    model::Mount& left = p.sections.edit<model::Mounts>().mounts[0];
     left.pad.at_mm = Eigen::Vector3d(250, -200, 820) - Eigen::Vector3d(500, 0, 600);
     left.pad.out = {0, 0, -1};
     left.stand.emplace();

@@ -1,4 +1,5 @@
 // What the survey holds up, and what it leaves alone.
+#include "parts/parts.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
@@ -122,7 +123,7 @@ private slots:
         tank.name = "Washer tank";
         tank.size_mm = Eigen::Vector3d(260, 150, 120);
         tank.home = "lamp";
-        p.parts = std::vector<Part>{tank};
+        p.sections.edit<Parts>() = std::vector<Part>{tank};
         const study::Reports reports = run(p);
         const study::Finding* small = finding(reports, "home:tank");
         QVERIFY(small);
@@ -147,7 +148,7 @@ private slots:
             Part part;
             part.id.text = part.name = "p";
             part.home = "gone";
-            p.parts = std::vector<Part>{part};
+            p.sections.edit<Parts>() = std::vector<Part>{part};
         }
         Condition condition;
         condition.id = condition.name = "c";

@@ -1,7 +1,9 @@
+#include "parts/parts.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
 #include "weights/axle_loads.h"
+#include "weights/section/weights.h"
 
 #include <QtTest>
 
@@ -26,10 +28,10 @@ Project twoAxles() {
     placement.donor.text = "unit";
     placement.position_mm = {500, 0, 600};
     p.placements = {placement};
-    p.weights.emplace();
-    p.weights->bare = {600, 500};
-    p.weights->limit = {850, 600};
-    p.weights->accuracy_kg = 5;
+    p.sections.edit<Weights>();
+    p.sections.edit<Weights>().bare = {600, 500};
+    p.sections.edit<Weights>().limit = {850, 600};
+    p.sections.edit<Weights>().accuracy_kg = 5;
     return p;
 }
 
@@ -60,8 +62,8 @@ private slots:
         tank.shape = PlateSpec{{{0, 0}, {200, 0}, {200, 100}, {0, 100}}, 40}; // its middle at (100, 50, 20)
         tank.position_mm = {1900, 0, 300};
         p.vehicle->bodies = {tank};
-        p.parts = std::vector<Part>{part("filler", OnCar::On, 25, std::nullopt)};
-        p.parts->front().body = "vehicle/tank";
+        p.sections.edit<Parts>() = std::vector<Part>{part("filler", OnCar::On, 25, std::nullopt)};
+        p.sections.edit<Parts>().front().body = "vehicle/tank";
         // By hand: 25 kg at 2000 of 2500: 20 on the rear axle.
         QVERIFY(std::abs(*loads(p).rear.load_kg - (550 + 20)) < 1e-9);
         p.vehicle->bodies[0].position_mm.x() -= 500; // 25 · 500/2500 = 5 less
@@ -69,18 +71,18 @@ private slots:
         // The same body on the donor follows the pose: 100 + 500 behind the axle.
         p.donors[0].bodies = {tank};
         p.donors[0].bodies[0].position_mm = {0, 0, 0};
-        p.parts->front().body = "unit/tank";
-        QVERIFY(ridesOnDonor(p.parts->front()));
+        p.sections.edit<Parts>().front().body = "unit/tank";
+        QVERIFY(ridesOnDonor(p.sections.get<Parts>()->front()));
         QVERIFY(std::abs(*loads(p).rear.load_kg - (550 + 25 * 600 / 2500.0)) < 1e-9);
-        p.parts->front().body = "unit/none";
+        p.sections.edit<Parts>().front().body = "unit/none";
         QCOMPARE(loads(p).left_out.size(), std::size_t(1));
         QVERIFY(!validate(p, store::defaultRuleBook()).empty());
     }
     void whatIsOffDoesNotCount() {
         Project p = twoAxles();
-        p.weights->loads = {{"driver", 80.0, {1250, 0, 0}, {}, false, {}, {}}};
+        p.sections.edit<Weights>().loads = {{"driver", 80.0, {1250, 0, 0}, {}, false, {}, {}}};
         QCOMPARE(*loads(p).rear.load_kg, 550 + 40.0);
-        p.weights->loads[0].off = true;
+        p.sections.edit<Weights>().loads[0].off = true;
         QCOMPARE(*loads(p).rear.load_kg, 550.0);
         p.donors[0].masses.push_back({"gearbox", 50.0, {0, 0, 0}, {}, true, {}, {}});
         QCOMPARE(*loads(p).rear.load_kg, 550.0);
@@ -104,12 +106,13 @@ private slots:
     }
     void partsOffAndOn() {
         Project p = twoAxles();
-        p.parts = std::vector<Part>{part("off", OnCar::Off, 100, Vector3d(250, 0, 0)),
-                                    part("on", OnCar::On, 20, Vector3d(3000, 0, 0)),
-                                    part("neither", OnCar::No, 999, Vector3d(0, 0, 0))};
-        p.parts->push_back(part("rides", OnCar::On, 10, Vector3d(-500, 0, 0)));
-        p.parts->back().rides_on_donor = true; // 500 ahead of a block face that stands at 500: over the front axle
-        p.weights->loads = {{"driver", 80.0, {1250, 0, 0}, {}, false, {}, {}}};
+        p.sections.edit<Parts>() = std::vector<Part>{part("off", OnCar::Off, 100, Vector3d(250, 0, 0)),
+                                                     part("on", OnCar::On, 20, Vector3d(3000, 0, 0)),
+                                                     part("neither", OnCar::No, 999, Vector3d(0, 0, 0))};
+        p.sections.edit<Parts>().push_back(part("rides", OnCar::On, 10, Vector3d(-500, 0, 0)));
+        p.sections.edit<Parts>().back().rides_on_donor =
+            true; // 500 ahead of a block face that stands at 500: over the front axle
+        p.sections.edit<Weights>().loads = {{"driver", 80.0, {1250, 0, 0}, {}, false, {}, {}}};
         const auto report = loads(p);
         const double rear = 50 - 10 + 24 + 0 + 40, total = 250 - 100 + 20 + 10 + 80;
         QVERIFY(std::abs(*report.rear.change_kg - rear) < 1e-9);
@@ -146,11 +149,11 @@ private slots:
             lines += line.item == "body:vehicle/bay" || line.item == "body:vehicle/behind";
         QCOMPARE(lines, 2);
         // A part that stands for the body weighs in its place, once.
-        p.parts = std::vector<Part>{part("battery", OnCar::On, 17, std::nullopt)};
-        p.parts->front().body = "vehicle/behind";
+        p.sections.edit<Parts>() = std::vector<Part>{part("battery", OnCar::On, 17, std::nullopt)};
+        p.sections.edit<Parts>().front().body = "vehicle/behind";
         const auto with_part = loads(p);
         QVERIFY(std::abs(*with_part.rear.load_kg - *report.rear.load_kg) < 1e-9);
-        p.parts.reset();
+        p.sections.drop<Parts>();
         // Moved farther, it is neither lost nor counted twice.
         p.vehicle->bodies[1].shift_mm = {250, 0, 0};
         QVERIFY(std::abs(*loads(p).rear.load_kg - (rear - 17 * 0.1 + 17 * 0.9)) < 1e-9);
@@ -167,13 +170,13 @@ private slots:
     }
     void anAxleOfLessThanNothingNamesWhatIsWrong() {
         Project p = twoAxles();
-        p.parts = std::vector<Part>{part("old engine", OnCar::Off, 4300, Vector3d(100, 0, 0)),
-                                    part("bumper", OnCar::Off, 5, Vector3d(-500, 0, 0))};
+        p.sections.edit<Parts>() = std::vector<Part>{part("old engine", OnCar::Off, 4300, Vector3d(100, 0, 0)),
+                                                     part("bumper", OnCar::Off, 5, Vector3d(-500, 0, 0))};
         const auto report = loads(p);
         QCOMPARE(report.front.verdict, Verdict::NoGo);
         QVERIFY2(report.front.reason.find("\"old engine\"") != std::string::npos, report.front.reason.c_str());
-        p.parts.reset();
-        p.weights->bare.front_kg = 0;
+        p.sections.drop<Parts>();
+        p.sections.edit<Weights>().bare.front_kg = 0;
         QCOMPARE(loads(p).front.verdict, Verdict::Unknown);
     }
     // 250 kg ±10 % at 500 of 2500: 20 kg of it on the front axle, 5 on the rear; the scales ±5; by Pythagoras.
@@ -189,13 +192,13 @@ private slots:
         p.donors[0].masses[0].from = MassFrom::Weighed; // 1 %
         QVERIFY(std::abs(*loads(p).front.accuracy_kg - std::hypot(5, 2)) < 1e-9);
         // 800 on the front axle: 10 kg to the limit is enough for a scale, not for a guess.
-        p.weights->limit.front_kg = 810;
+        p.sections.edit<Weights>().limit.front_kg = 810;
         QCOMPARE(loads(p).front.verdict, Verdict::Go);
         p.donors[0].masses[0].from = MassFrom::Estimated;
         QCOMPARE(loads(p).front.verdict, Verdict::Close);
         // Nothing is weighed exactly, and nothing weighs nothing.
         p = twoAxles();
-        p.weights->accuracy_kg = 0;
+        p.sections.edit<Weights>().accuracy_kg = 0;
         QCOMPARE(loads(p).verdict, Verdict::Unknown);
         p = twoAxles();
         p.donors[0].masses[0].mass_kg = 0;
@@ -224,11 +227,11 @@ private slots:
         QVERIFY(std::abs(*loads(p).rear.load_kg - (550 - 16 - 3)) < 1e-9);
         QVERIFY(std::abs(*loads(p).front.load_kg - (800 - 4 + 33)) < 1e-9);
         // The list of parts has it too: by its body, or by its name. It weighs once.
-        p.parts = std::vector<Part>{part("winch", OnCar::On, 30, Vector3d(-250, 0, 0))};
-        p.parts->front().name = "Winch";
+        p.sections.edit<Parts>() = std::vector<Part>{part("winch", OnCar::On, 30, Vector3d(-250, 0, 0))};
+        p.sections.edit<Parts>().front().name = "Winch";
         QVERIFY(std::abs(*loads(p).front.load_kg - (800 - 4 + 33)) < 1e-9);
-        p.parts->front() = part("w", OnCar::On, 30, std::nullopt);
-        p.parts->front().body = "vehicle/winch";
+        p.sections.edit<Parts>().front() = part("w", OnCar::On, 30, std::nullopt);
+        p.sections.edit<Parts>().front().body = "vehicle/winch";
         QVERIFY(std::abs(*loads(p).front.load_kg - (800 - 4 + 33)) < 1e-9);
         // Moved, the part weighs where its body is now, and nothing is added twice: 250 to the rear, 30 · 250/2500 = 3.
         p.vehicle->bodies[1].mass_kg = 30;
@@ -247,8 +250,8 @@ private slots:
         Project p = twoAxles();
         p.vehicle->front_track_mm = 1400;
         p.vehicle->rear_track_mm = 1300;
-        p.weights->corners = {310, 290, 250, 250};
-        p.weights->height_mm = 550;
+        p.sections.edit<Weights>().corners = {310, 290, 250, 250};
+        p.sections.edit<Weights>().height_mm = 550;
         p.placements[0].position_mm = {500, 140, 600};
         const auto report = loads(p);
         QVERIFY(std::abs(*report.corners.front_left_kg - (310 + 80)) < 1e-9);
@@ -278,13 +281,13 @@ private slots:
         aside.vehicle->bodies[0].shift_mm.setZero();
         QCOMPARE(loads(aside).front.verdict, Verdict::Unknown);
         // The axles from their wheels; wheels that contradict the axle are weighed again.
-        p.weights->bare = {};
+        p.sections.edit<Weights>().bare = {};
         QCOMPARE(*loads(p).front.before_kg, 600.0);
-        p.weights->bare.front_kg = 620; // ±5
+        p.sections.edit<Weights>().bare.front_kg = 620; // ±5
         QCOMPARE(loads(p).front.verdict, Verdict::Unknown);
         QVERIFY(loads(p).front.reason.find("weigh again") != std::string::npos);
-        p.weights->height_mm.reset();
-        p.weights->corners.rear_left_kg.reset();
+        p.sections.edit<Weights>().height_mm.reset();
+        p.sections.edit<Weights>().corners.rear_left_kg.reset();
         QVERIFY(!loads(p).centre.z_mm && !loads(p).centre.y_mm && !loads(p).corners.rear_left_kg);
     }
     void movedBodiesShiftTheirMass() {
@@ -307,26 +310,26 @@ private slots:
         p.donors[0].masses[0].mass_kg.reset();
         QCOMPARE(loads(p).front.verdict, Verdict::Unknown);
         p = twoAxles();
-        p.parts = std::vector<Part>{part("somewhere", OnCar::On, 5, std::nullopt)};
+        p.sections.edit<Parts>() = std::vector<Part>{part("somewhere", OnCar::On, 5, std::nullopt)};
         QCOMPARE(loads(p).rear.verdict, Verdict::Unknown);
         p = twoAxles();
-        p.weights->bare.front_kg.reset();
+        p.sections.edit<Weights>().bare.front_kg.reset();
         QVERIFY(!loads(p).front.load_kg);
         p = twoAxles();
-        p.weights->limit.rear_kg.reset();
+        p.sections.edit<Weights>().limit.rear_kg.reset();
         QCOMPARE(loads(p).rear.verdict, Verdict::Unknown);
         p = twoAxles();
         p.vehicle->wheelbase_mm.reset();
         QCOMPARE(loads(p).verdict, Verdict::Unknown);
         p = twoAxles();
-        p.weights->accuracy_kg.reset();
+        p.sections.edit<Weights>().accuracy_kg.reset();
         QCOMPARE(loads(p).front.verdict, Verdict::Unknown);
     }
     void closeAndOver() {
         Project p = twoAxles();
-        p.weights->limit.front_kg = 803;
+        p.sections.edit<Weights>().limit.front_kg = 803;
         QCOMPARE(loads(p).front.verdict, Verdict::Close);
-        p.weights->limit.front_kg = 799;
+        p.sections.edit<Weights>().limit.front_kg = 799;
         QCOMPARE(loads(p).front.verdict, Verdict::NoGo);
     }
     // The demo, by hand: the unit weighs 198 + 16 + 24 + 43 + 11 = 292 kg and the loom that rides on it 5 kg; 10 mm

@@ -1,4 +1,5 @@
 // What hangs on the hoist, by hand.
+#include "parts/parts.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
@@ -61,13 +62,13 @@ private slots:
         part.mass_kg = 10;
         part.at_mm = Vector3d(100, 250, 80);
         part.state = PartState::Here;
-        p.parts = {part};
+        p.sections.edit<Parts>() = {part};
         QCOMPARE(*weights::hoist(p)->mass_kg, 250.0); // on the bench
-        p.parts->front().state = PartState::Fitted;
+        p.sections.edit<Parts>().front().state = PartState::Fitted;
         const auto hoist = weights::hoist(p);
         QCOMPARE(*hoist->mass_kg, 260.0);
         QVERIFY((*hoist->centre_donor_mm - Vector3d((250 * -150.0 + 10 * 100) / 260, 2500 / 260.0, 80)).norm() < 1e-9);
-        p.parts->front().at_mm.reset();
+        p.sections.edit<Parts>().front().at_mm.reset();
         QCOMPARE(weights::hoist(p)->verdict, Verdict::Unknown);
     }
     void whatIsMissingIsUnknown() {

@@ -1,6 +1,8 @@
 #include "stages/driveline/driveline_fields.h"
 
+#include "driveline/section/driveline.h"
 #include "fields/described.h"
+#include "gearing/section/gearing.h"
 #include "model/project.h"
 
 #include <algorithm>
@@ -114,14 +116,14 @@ Field jointCount(const Editing<model::ShaftLine>& edit, const model::ShaftLine& 
 }
 
 void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLine& line) {
-    const auto edit = editingOf(session, &model::Project::driveline, &Driveline::lines, line.id, q(line.name));
+    const auto edit = editingOf(session, &Driveline::lines, line.id, q(line.name));
     describedFields(out, edit, line);
     if (!line.half_shaft) {
         const Editing<Driveline> whole(
-            session, [](model::Project& p) { return p.driveline ? &*p.driveline : nullptr; },
+            session, [](model::Project& p) { return p.sections.own<model::Driveline>(); },
             tr("the speed shake is told at"));
         std::vector<Field> its;
-        describedFields(its, whole, *session.project()->driveline);
+        describedFields(its, whole, *session.project()->sections.get<model::Driveline>());
         for (Field& field : its) putAfter(out, QStringLiteral("top_rpm"), std::move(field));
     }
     pathFields(out, edit.of<model::EndPath>([](model::ShaftLine& l) { return &l.path; }), line.path);
@@ -145,8 +147,7 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
 }
 
 void couplingFields(std::vector<Field>& out, Session& session, const model::CouplingCheck& coupling) {
-    const auto edit =
-        editingOf(session, &model::Project::driveline, &Driveline::couplings, coupling.id, q(coupling.name));
+    const auto edit = editingOf(session, &Driveline::couplings, coupling.id, q(coupling.name));
     describedFields(out, edit, coupling);
     if (coupling.tries.empty()) return;
     out.push_back(fields::heading(tr("The last try")));
@@ -205,9 +206,7 @@ constexpr SideField side_fields[] = {{model::InterfaceKind::Spline, "count", "Te
                                      {model::InterfaceKind::Bore, "diameter_mm", "Diameter"}};
 
 void interfaceFields(std::vector<Field>& out, Session& session, const model::Interface& interface) {
-    describedFields(
-        out, editingOf(session, &model::Project::driveline, &Driveline::interfaces, interface.id, q(interface.name)),
-        interface);
+    describedFields(out, editingOf(session, &Driveline::interfaces, interface.id, q(interface.name)), interface);
     for (const char* side : {"a_", "b_"})
         for (const char* key : {"count", "diameter_mm", "pilot_mm", "bolt_mm", "span_mm", "length_mm"}) {
             const QString name = QLatin1String(side) + QLatin1String(key);
@@ -222,18 +221,19 @@ void interfaceFields(std::vector<Field>& out, Session& session, const model::Int
 }
 
 void readingFields(std::vector<Field>& out, Session& session, const model::AngleReading& reading) {
-    describedFields(out,
-                    editingOf(session, &model::Project::driveline, &Driveline::readings, reading.id, tr("a reading")),
-                    reading);
+    describedFields(out, editingOf(session, &Driveline::readings, reading.id, tr("a reading")), reading);
 }
 
 void bellFields(std::vector<Field>& out, Session& session, const model::BellStack& bell) {
-    describedFields(
-        out,
-        Editing<model::BellStack>(
-            session, [](model::Project& p) { return p.driveline && p.driveline->bell ? &*p.driveline->bell : nullptr; },
-            tr("the bellhousing's stack")),
-        bell);
+    describedFields(out,
+                    Editing<model::BellStack>(
+                        session,
+                        [](model::Project& p) {
+                            auto* its = p.sections.own<model::Driveline>();
+                            return its && its->bell ? &*its->bell : nullptr;
+                        },
+                        tr("the bellhousing's stack")),
+                    bell);
 }
 
 /// "1", "2", … and "R": as they stand in the table, where nobody called them otherwise.
@@ -248,8 +248,8 @@ void nameGears(model::Gearing& gearing) {
 
 void gearingFields(std::vector<Field>& out, Session& session, const model::Gearing& gearing) {
     const Editing<model::Gearing> edit(
-        session, [](model::Project& p) { return p.gearing ? &*p.gearing : nullptr; }, tr("the gearing"));
-    describedFields(out, edit.also([](model::Project& p) { nameGears(*p.gearing); }), gearing);
+        session, [](model::Project& p) { return p.sections.own<model::Gearing>(); }, tr("the gearing"));
+    describedFields(out, edit.also([](model::Project& p) { nameGears(p.sections.edit<model::Gearing>()); }), gearing);
     const bool pound_feet = session.shown().torque == quantity::TorqueUnit::PoundFeet;
     const double unit_nm = pound_feet ? quantity::newton_metre_per_pound_foot : 1;
     const QString nm = pound_feet ? tr("lbf·ft") : tr("N·m");
@@ -270,8 +270,8 @@ std::vector<Field> drivelineFields(Session& session, const QString& key) {
     std::vector<Field> out;
     const model::Project& project = *session.project();
     const std::string id = key.section(QLatin1Char(':'), 1).toStdString();
-    if (project.driveline) {
-        const Driveline& d = *project.driveline;
+    if (const auto* its = project.sections.get<model::Driveline>()) {
+        const Driveline& d = *its;
         if (key.startsWith(QLatin1String("line:")))
             if (const auto* line = byId(d.lines, id)) lineFields(out, session, *line);
         if (key.startsWith(QLatin1String("coupling:")))
@@ -282,7 +282,8 @@ std::vector<Field> drivelineFields(Session& session, const QString& key) {
             if (const auto* reading = byId(d.readings, id)) readingFields(out, session, *reading);
         if (key == QLatin1String("bell") && d.bell) bellFields(out, session, *d.bell);
     }
-    if (key == QLatin1String("gearing") && project.gearing) gearingFields(out, session, *project.gearing);
+    const auto* gearing = project.sections.get<model::Gearing>();
+    if (key == QLatin1String("gearing") && gearing) gearingFields(out, session, *gearing);
     return out;
 }
 

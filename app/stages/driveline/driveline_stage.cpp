@@ -2,9 +2,11 @@
 
 #include "driveline/apply.h"
 #include "driveline/driveline.h"
+#include "driveline/section/driveline.h"
 #include "driveline/words.h"
 #include "forms/text.h"
 #include "gearing/gearing.h"
+#include "gearing/section/gearing.h"
 #include "gearing/words.h"
 #include "kit/sheet.h"
 #include "model/edit.h"
@@ -64,8 +66,8 @@ QString DrivelineStage::state(const study::Reports& reports) const {
 std::vector<StageItem> DrivelineStage::items(const model::Project& project, const study::Reports* reports) const {
     std::vector<StageItem> out;
     const auto* report = reports ? reports->of<driveline::DrivelineReport>() : nullptr;
-    if (project.driveline) {
-        const model::Driveline& d = *project.driveline;
+    if (const auto* its = project.sections.get<model::Driveline>()) {
+        const model::Driveline& d = *its;
         for (const model::ShaftLine& line : d.lines) {
             StageItem item{QStringLiteral("line:") + q(line.id), q(line.name), {}};
             if (reports) {
@@ -100,7 +102,7 @@ std::vector<StageItem> DrivelineStage::items(const model::Project& project, cons
         for (const model::AngleReading& reading : d.readings)
             out.push_back({QStringLiteral("reading:") + q(reading.id), tr("Angle: %1").arg(q(reading.place)), {}});
     }
-    if (project.gearing)
+    if (project.sections.get<model::Gearing>())
         out.push_back({QStringLiteral("gearing"), tr("Gearing"),
                        reports && reports->of<gearing::GearingReport>()
                            ? std::optional(reports->of<gearing::GearingReport>()->verdict)
@@ -136,7 +138,7 @@ void DrivelineStage::tell(const QString& chosen, const study::Reports& reports) 
         QString text;
         if (line->speed_rpm)
             text = tr("At %1 rpm: %2. ").arg(QString::number(*line->speed_rpm, 'f', 0), q(line->speed_source));
-        for (const model::ShaftLine& given : reports.project->driveline->lines)
+        for (const model::ShaftLine& given : reports.project->sections.get<model::Driveline>()->lines)
             if (given.id == line->id)
                 text += q(driveline::turnWords(given, *line, session_.shown())) + QLatin1Char(' ');
         std::string before;
@@ -288,18 +290,17 @@ QString DrivelineStage::add(const QString& kind, model::Project& changed) {
     const model::Donor* hangs = changed.donors.size() > 1 ? model::activeDonor(changed) : nullptr;
     const std::string of = hangs ? hangs->id.text : std::string();
     if (kind == QLatin1String("gearing")) {
-        if (!changed.gearing) {
-            changed.gearing.emplace();
-            changed.gearing->donor = of;
-            changed.gearing->gears = {{"1", 3.8, false, {}},
-                                      {"2", 2.1, false, {}},
-                                      {"3", 1.4, false, {}},
-                                      {"4", 1, false, {}},
-                                      {"R", 3.6, true, {}}};
+        if (!changed.sections.get<model::Gearing>()) {
+            auto& gearing = changed.sections.edit<model::Gearing>();
+            gearing.donor = of;
+            gearing.gears = {{"1", 3.8, false, {}},
+                             {"2", 2.1, false, {}},
+                             {"3", 1.4, false, {}},
+                             {"4", 1, false, {}},
+                             {"R", 3.6, true, {}}};
         }
     } else {
-        if (!changed.driveline) changed.driveline.emplace();
-        model::Driveline& d = *changed.driveline;
+        model::Driveline& d = changed.sections.edit<model::Driveline>();
         std::vector<std::string> taken;
         idsInto(taken, d.lines);
         idsInto(taken, d.couplings);
@@ -362,8 +363,9 @@ QString DrivelineStage::add(const QString& kind, model::Project& changed) {
 
 void DrivelineStage::addTry() {
     model::Project changed = *session_.project();
-    if (!changed.driveline) return;
-    for (model::CouplingCheck& coupling : changed.driveline->couplings) {
+    auto* driveline = changed.sections.own<model::Driveline>();
+    if (!driveline) return;
+    for (model::CouplingCheck& coupling : driveline->couplings) {
         if (QStringLiteral("coupling:") + q(coupling.id) != key()) continue;
         model::CouplingTry t;
         std::vector<std::string> taken;
@@ -378,13 +380,14 @@ void DrivelineStage::addTry() {
 
 Result<model::Project> DrivelineStage::without(const QString& key, model::Project project) const {
     const std::string id = idOf(key);
-    if (key == QLatin1String("gearing")) project.gearing.reset();
-    if (!project.driveline) return project;
-    if (isOf(key, "line")) dropId(project.driveline->lines, id);
-    if (isOf(key, "coupling")) dropId(project.driveline->couplings, id);
-    if (isOf(key, "interface")) dropId(project.driveline->interfaces, id);
-    if (isOf(key, "reading")) dropId(project.driveline->readings, id);
-    if (key == QLatin1String("bell")) project.driveline->bell.reset();
+    if (key == QLatin1String("gearing")) project.sections.drop<model::Gearing>();
+    auto* driveline = project.sections.own<model::Driveline>();
+    if (!driveline) return project;
+    if (isOf(key, "line")) dropId(driveline->lines, id);
+    if (isOf(key, "coupling")) dropId(driveline->couplings, id);
+    if (isOf(key, "interface")) dropId(driveline->interfaces, id);
+    if (isOf(key, "reading")) dropId(driveline->readings, id);
+    if (key == QLatin1String("bell")) driveline->bell.reset();
     return project;
 }
 

@@ -1,5 +1,6 @@
 #include "stages/driveline/reading_bar.h"
 
+#include "driveline/section/driveline.h"
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "kit/instrument.h"
@@ -136,17 +137,18 @@ void ReadingBar::typed() {
 /// One step of undo. The time is kept to the second.
 bool ReadingBar::put(double value, const QString& device) {
     model::Project changed = *session_.project();
-    if (!changed.driveline) return false;
+    auto* driveline = changed.sections.own<model::Driveline>();
+    if (!driveline) return false;
     const std::string id = key_.section(QLatin1Char(':'), 1).toStdString();
     const std::string now = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
-    for (model::AngleReading& reading : changed.driveline->readings)
+    for (model::AngleReading& reading : driveline->readings)
         if (key_.startsWith(QLatin1String("reading:")) && reading.id == id) {
             reading.reading_deg = value;
             reading.device = device.toStdString();
             reading.time = now;
             return session_.edit(tr("take an angle"), std::move(changed));
         }
-    for (model::CouplingCheck& coupling : changed.driveline->couplings) {
+    for (model::CouplingCheck& coupling : driveline->couplings) {
         if (!key_.startsWith(QLatin1String("coupling:")) || coupling.id != id) continue;
         if (coupling.tries.empty()) {
             model::CouplingTry first;

@@ -1,8 +1,10 @@
 #include "stages/driveline/shaft_view.h"
 
+#include "driveline/section/driveline.h"
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "gearing/gearing.h"
+#include "gearing/section/gearing.h"
 #include "print/mating_pictures.h"
 #include "print/shaft_pictures.h"
 
@@ -73,7 +75,7 @@ void ShaftView::paintEvent(QPaintEvent*) {
         return;
     }
     if (const auto* coupling = couplingOf(*reports_, key_)) {
-        for (const model::CouplingCheck& check : reports_->project->driveline->couplings)
+        for (const model::CouplingCheck& check : reports_->project->sections.get<model::Driveline>()->couplings)
             if (check.id == coupling->id && !check.tries.empty()) {
                 const bool two = check.tries.size() > 1;
                 const QRectF left(all.left(), all.top() + 20, two ? all.width() / 2 : all.width(), all.height() - 20);
@@ -91,21 +93,22 @@ void ShaftView::paintEvent(QPaintEvent*) {
             tr("No readings yet. \"New try\", then read the gap at eight places round the clock, the shaft turned "
                "to four places."));
     }
-    if (key_ == QLatin1String("gearing") && reports_->of<gearing::GearingReport>() && reports_->project->gearing)
-        return print::paintGearing(painter, all, *reports_->of<gearing::GearingReport>(), *reports_->project->gearing,
-                                   palette, shown_);
+    const auto* gearing = reports_->project->sections.get<model::Gearing>();
+    if (key_ == QLatin1String("gearing") && reports_->of<gearing::GearingReport>() && gearing)
+        return print::paintGearing(painter, all, *reports_->of<gearing::GearingReport>(), *gearing, palette, shown_);
     if (key_.isEmpty())
         return say(
             tr("Nothing of the driveline is given yet. \"New\" begins with a line of shafts from the gearbox to the "
                "axle."));
-    if (key_ == QLatin1String("bell") && reports_->project->driveline && reports_->project->driveline->bell)
-        return print::paintStack(painter, all, *reports_->project->driveline->bell, palette, shown_);
-    if (key_.startsWith(QLatin1String("interface:")) && reports_->project->driveline)
-        for (const model::Interface& interface : reports_->project->driveline->interfaces)
+    const auto* driveline = reports_->project->sections.get<model::Driveline>();
+    if (key_ == QLatin1String("bell") && driveline && driveline->bell)
+        return print::paintStack(painter, all, *driveline->bell, palette, shown_);
+    if (key_.startsWith(QLatin1String("interface:")) && driveline)
+        for (const model::Interface& interface : driveline->interfaces)
             if (q(interface.id) == key_.mid(10)) return print::paintInterface(painter, all, interface, palette, shown_);
     if (key_.startsWith(QLatin1String("reading:")) && reports_->of<driveline::DrivelineReport>())
         for (const driveline::AngleReport& angle : reports_->of<driveline::DrivelineReport>()->angles)
-            for (const model::AngleReading& reading : reports_->project->driveline->readings)
+            for (const model::AngleReading& reading : reports_->project->sections.get<model::Driveline>()->readings)
                 if (q(angle.id) == key_.mid(8) && reading.id == angle.id)
                     return print::paintReading(painter, all, reading, angle, palette);
     say(tr("Its figures stand below and beside."));

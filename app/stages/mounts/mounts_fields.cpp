@@ -3,6 +3,7 @@
 #include "fields/described.h"
 #include "mounts/apply.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "store/rule_book.h"
 
 namespace gabarit::app {
@@ -35,7 +36,7 @@ std::vector<Field> leanFields(const Editing<model::Mount>& edit, const Session& 
 }
 
 void mountFields(std::vector<Field>& out, Session& session, const model::Mount& mount) {
-    const auto edit = editingOf(session, &model::Project::mounts, &Mounts::mounts, mount.id, q(mount.name));
+    const auto edit = editingOf(session, &Mounts::mounts, mount.id, q(mount.name));
     describedFields(out, edit, mount);
     std::vector<Field> lean = leanFields(edit, session, mount);
     for (auto field = lean.rbegin(); field != lean.rend(); ++field)
@@ -51,7 +52,7 @@ void mountFields(std::vector<Field>& out, Session& session, const model::Mount& 
     out.push_back(
         fields::button(QStringLiteral("add_option"), tr("Add another way of making it"), [&session, id = mount.id] {
             model::Project changed = *session.project();
-            if (model::Mount* m = byId(changed.mounts->mounts, id))
+            if (model::Mount* m = byId(changed.sections.edit<model::Mounts>().mounts, id))
                 m->options.push_back({model::MountMade::Adapter, "Adapter to buy", {}, "", {}});
             session.change(QObject::tr("add another way of making a mount"), std::move(changed));
         }));
@@ -60,7 +61,7 @@ void mountFields(std::vector<Field>& out, Session& session, const model::Mount& 
 /// What a list holds that has nothing to add to its description.
 template <class T>
 void plainFields(std::vector<Field>& out, Session& session, std::vector<T> Mounts::*list, const T& item) {
-    describedFields(out, editingOf(session, &model::Project::mounts, list, item.id, q(item.name)), item);
+    describedFields(out, editingOf(session, list, item.id, q(item.name)), item);
 }
 
 void crossmemberFields(std::vector<Field>& out, Session& session, const model::Crossmember& c) {
@@ -73,11 +74,11 @@ void crossmemberFields(std::vector<Field>& out, Session& session, const model::C
 }
 
 void frameFields(std::vector<Field>& out, Session& session, const model::SeatFrame& f) {
-    const auto edit = editingOf(session, &model::Project::mounts, &Mounts::frames, f.id, q(f.name));
+    const auto edit = editingOf(session, &Mounts::frames, f.id, q(f.name));
     std::vector<Field> own;
     describedFields(own, edit, f);
     out.push_back(std::move(own.front())); // its name
-    for (const model::OldSeat& seat : session.project()->mounts->seats)
+    for (const model::OldSeat& seat : session.project()->sections.get<model::Mounts>()->seats)
         out.push_back(fields::flag(QStringLiteral("seat_") + q(seat.id), tr("On %1").arg(q(seat.name)),
                                    std::find(f.seats.begin(), f.seats.end(), seat.id) != f.seats.end(),
                                    edit.set([id = seat.id](model::SeatFrame& its, bool on) {
@@ -104,7 +105,7 @@ void frameFields(std::vector<Field>& out, Session& session, const model::SeatFra
 
 void unitFields(std::vector<Field>& out, Session& session, const Mounts& mounts) {
     const Editing<Mounts> edit(
-        session, [](model::Project& p) { return p.mounts ? &*p.mounts : nullptr; }, tr("what shakes the unit"));
+        session, [](model::Project& p) { return p.sections.own<model::Mounts>(); }, tr("what shakes the unit"));
     // One rubber for all that hold the engine, and one for all others: one step, however many they are.
     const auto together = [&](const char* name, const QString& label, bool engine) {
         std::vector<std::string> ids;
@@ -147,8 +148,9 @@ void unitFields(std::vector<Field>& out, Session& session, const Mounts& mounts)
 
 std::vector<Field> mountsFields(Session& session, const QString& key) {
     std::vector<Field> out;
-    if (!session.project()->mounts) return out;
-    const Mounts& mounts = *session.project()->mounts;
+    const auto* its = session.project()->sections.get<model::Mounts>();
+    if (!its) return out;
+    const Mounts& mounts = *its;
     const QString kind = key.section(QLatin1Char(':'), 0, 0);
     const std::string id = key.section(QLatin1Char(':'), 1).toStdString();
     const auto give = [&](const auto& list, auto make) {

@@ -7,6 +7,7 @@
 #include "model/edit.h"
 #include "mounts/apply.h"
 #include "mounts/mounts.h"
+#include "mounts/section/mounts.h"
 #include "stages/mounts/mounts_fields.h"
 #include "stages/mounts/mounts_view.h"
 
@@ -97,8 +98,9 @@ QString MountsStage::state(const study::Reports& reports) const {
 
 std::vector<StageItem> MountsStage::items(const model::Project& project, const study::Reports* reports) const {
     std::vector<StageItem> out;
-    if (!project.mounts) return out;
-    const model::Mounts& m = *project.mounts;
+    const auto* its = project.sections.get<model::Mounts>();
+    if (!its) return out;
+    const model::Mounts& m = *its;
     const auto* report = reports ? reports->of<mounts::MountsReport>() : nullptr;
     const bool usable = report && report->usable;
     const auto verdictOf = [&](const std::string& id) -> std::optional<model::Verdict> {
@@ -310,7 +312,7 @@ void MountsStage::tell(const QString& chosen, const study::Reports& reports) {
 }
 
 void MountsStage::advise(const QString& chosen) {
-    if (!session_.project()->mounts) return;
+    if (!session_.project()->sections.get<model::Mounts>()) return;
     const std::string id = idOf(chosen);
     if (isOf(chosen, "mount")) {
         helpMount(id);
@@ -321,7 +323,7 @@ void MountsStage::advise(const QString& chosen) {
 }
 
 void MountsStage::helpOld(const std::string& id) {
-    const model::OldMount* old = byId(session_.project()->mounts->old_mounts, id);
+    const model::OldMount* old = byId(session_.project()->sections.get<model::Mounts>()->old_mounts, id);
     if (!old) return;
     const auto set = [&](const char* name, const QString& text, model::OldState state) {
         help(QString::fromLatin1(name), text, [this, id, state, text] {
@@ -339,7 +341,7 @@ void MountsStage::helpOld(const std::string& id) {
 }
 
 void MountsStage::helpMount(const std::string& id) {
-    const model::Mount* mount = byId(session_.project()->mounts->mounts, id);
+    const model::Mount* mount = byId(session_.project()->sections.get<model::Mounts>()->mounts, id);
     if (!mount) return;
     const auto metal = [&](bool tower) {
         const auto& its = tower ? mount->tower : mount->bracket;
@@ -402,8 +404,7 @@ void MountsStage::helpHolds(const std::string& id) {
 }
 
 QString MountsStage::add(const QString& kind, model::Project& changed) {
-    if (!changed.mounts) changed.mounts.emplace();
-    model::Mounts& m = *changed.mounts;
+    model::Mounts& m = changed.sections.edit<model::Mounts>();
     const std::vector<std::string> taken = allIds(m);
     QString made = kind;
     const auto keep = [&](auto& list, auto item, const std::string& name) {
@@ -464,17 +465,17 @@ void MountsStage::mirror() {
 
 Result<model::Project> MountsStage::without(const QString& key, model::Project project) const {
     const std::string id = idOf(key);
-    if (!project.mounts) return project;
+    if (!project.sections.get<model::Mounts>()) return project;
     if (isOf(key, "mount"))
         for (const Which which : {Which::Bracket, Which::Tower})
             if (auto without = mounts::withoutBracket(project, id, which)) project = std::move(without).value();
     if (isOf(key, "frame"))
-        if (const model::SeatFrame* frame = byId(project.mounts->frames, id)) {
+        if (const model::SeatFrame* frame = byId(project.sections.get<model::Mounts>()->frames, id)) {
             const std::vector<std::string> bodies = frame->bodies;
             for (const std::string& body : bodies)
                 project = model::withoutBody(project, {model::vehicle_owner, model::BodyId{body}});
         }
-    model::Mounts& m = *project.mounts;
+    model::Mounts& m = project.sections.edit<model::Mounts>();
     if (isOf(key, "mount")) dropId(m.mounts, id);
     if (isOf(key, "crossmember")) dropId(m.crossmembers, id);
     if (isOf(key, "frame")) dropId(m.frames, id);

@@ -5,9 +5,10 @@
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "kit/table_files.h"
-#include "ledger/money.h"
 #include "ledger/parts.h"
+#include "ledger/section/money.h"
 #include "model/edit.h"
+#include "parts/parts.h"
 #include "session/session.h"
 #include "store/csv.h"
 #include "store/rule_book.h"
@@ -74,7 +75,7 @@ void PartsStage::refresh() {
                (report.currency.empty() ? QString() : QLatin1Char(' ') + q(report.currency));
     };
     const auto count = [](std::size_t n) { return n == 1 ? tr("1 part") : tr("%1 parts").arg(n); };
-    if (!project.parts) {
+    if (!project.sections.get<model::Parts>()) {
         summary_->setText(tr("No parts list yet. Add the first part: what has to be bought, made, taken off or sold."));
     } else {
         QString text =
@@ -95,7 +96,7 @@ void PartsStage::refresh() {
                          q(quantity::massText(report.mass_off_kg, session_.shown(), 1)));
         summary_->setText(text);
     }
-    const std::vector<model::Part> all = project.parts.value_or(std::vector<model::Part>{});
+    const std::vector<model::Part>& all = model::partsOf(project);
     beginRows(all.size());
     int r = 0;
     for (const model::Part& part : all) {
@@ -127,28 +128,28 @@ void PartsStage::refreshForm() {
 
 void PartsStage::add(bool copy) {
     model::Project changed = *session_.project();
-    if (!changed.parts) changed.parts.emplace();
+    auto& parts = changed.sections.edit<model::Parts>();
     std::vector<std::string> taken;
     model::Part part;
-    for (const model::Part& p : *changed.parts) {
+    for (const model::Part& p : parts) {
         taken.push_back(p.id.text);
         if (copy && q(p.id.text) == key()) part = p;
     }
     part.name = copy ? part.name + " copy" : tr("New part").toStdString();
     part.id.text = model::freshId(part.name, taken);
     want(q(part.id.text));
-    changed.parts->push_back(std::move(part));
+    parts.push_back(std::move(part));
     if (session_.edit(copy ? tr("copy a part") : tr("a new part"), std::move(changed))) form()->begin();
 }
 
 void PartsStage::remove() {
     model::Project changed = *session_.project();
-    if (!changed.parts) return;
+    auto* parts = changed.sections.own<model::Parts>();
+    if (!parts) return;
     const std::string gone = key().toStdString();
-    changed.parts->erase(std::remove_if(changed.parts->begin(), changed.parts->end(),
-                                        [&](const model::Part& p) { return p.id.text == gone; }),
-                         changed.parts->end());
-    for (model::Part& part : *changed.parts) // nothing needs it any more
+    parts->erase(std::remove_if(parts->begin(), parts->end(), [&](const model::Part& p) { return p.id.text == gone; }),
+                 parts->end());
+    for (model::Part& part : *parts) // nothing needs it any more
         part.needs.erase(std::remove_if(part.needs.begin(), part.needs.end(),
                                         [&](const model::PartId& need) { return need.text == gone; }),
                          part.needs.end());

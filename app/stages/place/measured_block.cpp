@@ -193,7 +193,7 @@ void MeasuredBlock::write() {
     model::MeasuredGap gap = entry_;
     gap.gap_mm = *gap_mm_;
     if (placement) gap.placement = placement->id;
-    gap.mark = model::gapMark(changed, gap.a, gap.b);
+    gap.mark = fit::gapMark(changed, gap.a, gap.b);
     changed.measured.push_back(std::move(gap));
     if (!session_.edit(tr("write down a measured gap"), std::move(changed))) return;
     gap_mm_.reset();

@@ -1,7 +1,10 @@
 #include "stages/relief/relief_fields.h"
 
+#include "driveline/section/driveline.h"
 #include "fields/described.h"
+#include "mounts/section/mounts.h"
 #include "relief/apply.h"
+#include "relief/section/relief.h"
 #include "shape/pocket.h"
 #include "store/rule_book.h"
 
@@ -12,17 +15,17 @@ using model::Relief;
 
 Choices facesOf(const model::Project& project) {
     Choices out{{QString(), tr("its own holes only")}};
-    if (project.mounts)
-        for (const model::Mount& mount : project.mounts->mounts) {
+    if (const auto* mounts = project.sections.get<model::Mounts>())
+        for (const model::Mount& mount : mounts->mounts) {
             out.emplace_back(q(mount.id) + QStringLiteral("/pad"), tr("%1, pad").arg(q(mount.name)));
             if (mount.stand)
                 out.emplace_back(q(mount.id) + QStringLiteral("/stand"), tr("%1, stand").arg(q(mount.name)));
         }
-    if (project.mounts)
-        for (const model::OldSeat& seat : project.mounts->seats)
+    if (const auto* mounts = project.sections.get<model::Mounts>())
+        for (const model::OldSeat& seat : mounts->seats)
             out.emplace_back(QStringLiteral("seat/") + q(seat.id), q(seat.name));
-    if (project.driveline)
-        for (const model::Interface& interface : project.driveline->interfaces) {
+    if (const auto* driveline = project.sections.get<model::Driveline>())
+        for (const model::Interface& interface : driveline->interfaces) {
             if (interface.kind != model::InterfaceKind::Flange) continue;
             const QString id = QStringLiteral("interface/") + q(interface.id);
             out.emplace_back(id + QStringLiteral("/a"), tr("flange: %1").arg(q(interface.a.name)));
@@ -34,11 +37,10 @@ Choices facesOf(const model::Project& project) {
 void pocketFields(std::vector<Field>& out, Session& session, const model::Pocket& pocket) {
     // What its plates weigh follows.
     const auto edit =
-        editingOf(session, &model::Project::relief, &Relief::pockets, pocket.id, q(pocket.name))
-            .also([id = pocket.id](model::Project& p) {
-                const model::Pocket* its = byId(p.relief->pockets, id);
-                p = relief::withPocket(p, model::applied(store::defaultRuleBook(), p.rules), model::Pocket(*its));
-            });
+        editingOf(session, &Relief::pockets, pocket.id, q(pocket.name)).also([id = pocket.id](model::Project& p) {
+            const model::Pocket* its = byId(p.sections.get<model::Relief>()->pockets, id);
+            p = relief::withPocket(p, model::applied(store::defaultRuleBook(), p.rules), model::Pocket(*its));
+        });
     describedFields(out, edit, pocket);
     const model::Body* body = model::findBody(*session.project(), {model::vehicle_owner, pocket.body});
     if (!body || !shape::isSheet(body->shape)) return;
@@ -49,7 +51,7 @@ void pocketFields(std::vector<Field>& out, Session& session, const model::Pocket
 }
 
 void plateFields(std::vector<Field>& out, Session& session, const model::PatternPlate& plate) {
-    describedFields(out, editingOf(session, &model::Project::relief, &Relief::plates, plate.id, q(plate.name)), plate);
+    describedFields(out, editingOf(session, &Relief::plates, plate.id, q(plate.name)), plate);
     for (const char* end : {"from", "to"})
         if (hasField(out, QLatin1String(end))) chosenFrom(out, QLatin1String(end), facesOf(*session.project()));
 }
@@ -58,19 +60,20 @@ void plateFields(std::vector<Field>& out, Session& session, const model::Pattern
 
 std::vector<Field> reliefFields(Session& session, const QString& key) {
     std::vector<Field> out;
-    if (!session.hasProject() || !session.project()->relief) return out;
-    const Relief& relief = *session.project()->relief;
+    const auto* its = session.hasProject() ? session.project()->sections.get<model::Relief>() : nullptr;
+    if (!its) return out;
+    const Relief& relief = *its;
     const std::string id = key.section(QLatin1Char(':'), 1).toStdString();
     if (key.startsWith(QLatin1String("pocket:"))) {
         if (const auto* pocket = byId(relief.pockets, id)) pocketFields(out, session, *pocket);
     } else if (key.startsWith(QLatin1String("tube:"))) {
         if (const auto* tube = byId(relief.tubes, id))
-            describedFields(out, editingOf(session, &model::Project::relief, &Relief::tubes, id, q(tube->name)), *tube);
+            describedFields(out, editingOf(session, &Relief::tubes, id, q(tube->name)), *tube);
     } else if (key.startsWith(QLatin1String("plate:"))) {
         if (const auto* plate = byId(relief.plates, id)) plateFields(out, session, *plate);
     } else if (key.startsWith(QLatin1String("hole:"))) {
         if (const auto* hole = byId(relief.holes, id))
-            describedFields(out, editingOf(session, &model::Project::relief, &Relief::holes, id, q(hole->name)), *hole);
+            describedFields(out, editingOf(session, &Relief::holes, id, q(hole->name)), *hole);
     }
     return out;
 }

@@ -6,6 +6,7 @@
 #include "model/reshape.h"
 #include "relief/apply.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 #include "stages/relief/relief_fields.h"
 #include "stages/relief/relief_view.h"
 #include "store/rule_book.h"
@@ -57,7 +58,8 @@ QString ReliefStage::state(const study::Reports& reports) const {
 
 std::vector<StageItem> ReliefStage::items(const model::Project& project, const study::Reports* reports) const {
     std::vector<StageItem> out;
-    if (!project.relief) return out;
+    const auto* relief = project.sections.get<model::Relief>();
+    if (!relief) return out;
     const auto* report = reports ? reports->of<relief::ReliefReport>() : nullptr;
     const auto list = [&](const char* kind, const auto& items, bool judged) {
         for (const auto& item : items) {
@@ -68,17 +70,17 @@ std::vector<StageItem> ReliefStage::items(const model::Project& project, const s
             out.push_back(std::move(made));
         }
     };
-    list("pocket:", project.relief->pockets, true);
+    list("pocket:", relief->pockets, true);
     for (std::size_t i = 0; i < out.size(); ++i) {
-        const model::Pocket& pocket = project.relief->pockets[i];
+        const model::Pocket& pocket = relief->pockets[i];
         const model::Body* body = model::findBody(project, {model::vehicle_owner, pocket.body});
         const bool elsewhere = body && !model::isTaken(project, model::vehicle_owner, body->option);
         if (elsewhere) out[i].words += tr("\nanother form is taken");
         if (elsewhere || pocket.set_aside) out[i].verdict.reset();
     }
-    list("tube:", project.relief->tubes, true);
-    list("plate:", project.relief->plates, true);
-    list("hole:", project.relief->holes, false);
+    list("tube:", relief->tubes, true);
+    list("plate:", relief->plates, true);
+    list("hole:", relief->holes, false);
     return out;
 }
 
@@ -171,7 +173,8 @@ void ReliefStage::advise(const QString& chosen) {
     if (!isOf(chosen, "pocket") || !reports || !reports->of<relief::ReliefReport>()) return;
     const std::string id = idOf(chosen);
     const relief::PocketReport* report = byId(reports->of<relief::ReliefReport>()->pockets, id);
-    const model::Pocket* pocket = session_.project()->relief ? byId(session_.project()->relief->pockets, id) : nullptr;
+    const auto* relief = session_.project()->sections.get<model::Relief>();
+    const model::Pocket* pocket = relief ? byId(relief->pockets, id) : nullptr;
     if (!report || !pocket) return;
     const double wanted = book().figure("section_wanted_share");
     if (report->reason.empty() && report->strength.share < wanted && report->restoring) {
@@ -183,7 +186,7 @@ void ReliefStage::advise(const QString& chosen) {
                              .arg(length(plate), length(strap))
                        : tr("Close it with plate of %1: the section is back").arg(length(plate)),
              [this, id, plate, strap] {
-                 const model::Pocket* now = byId(session_.project()->relief->pockets, id);
+                 const model::Pocket* now = byId(session_.project()->sections.get<model::Relief>()->pockets, id);
                  if (!now) return;
                  model::Pocket next = *now;
                  next.plate_mm = plate;
@@ -195,7 +198,8 @@ void ReliefStage::advise(const QString& chosen) {
     help(QStringLiteral("aside"),
          pocket->set_aside ? tr("Count it again") : tr("Set it aside: see the gaps without it"), [this, id] {
              model::Project changed = *session_.project();
-             if (model::Pocket* its = byId(changed.relief->pockets, id)) its->set_aside = !its->set_aside;
+             if (model::Pocket* its = byId(changed.sections.edit<model::Relief>().pockets, id))
+                 its->set_aside = !its->set_aside;
              session_.change(tr("set a pocket aside or count it"), std::move(changed));
          });
     bool next = report->reason.empty() && !pocket->set_aside;
@@ -228,8 +232,7 @@ void ReliefStage::compareWays(const std::string& body) {
 }
 
 QString ReliefStage::add(const QString& kind, model::Project& changed) {
-    if (!changed.relief) changed.relief.emplace();
-    model::Relief& relief = *changed.relief;
+    model::Relief& relief = changed.sections.edit<model::Relief>();
     const std::vector<std::string> taken = allIds(relief);
     QString made = kind;
     const auto keep = [&](auto& list, auto item, const std::string& name) {
@@ -288,10 +291,11 @@ QString ReliefStage::add(const QString& kind, model::Project& changed) {
 Result<model::Project> ReliefStage::without(const QString& key, model::Project project) const {
     const std::string id = idOf(key);
     if (isOf(key, "pocket")) return relief::withoutPocket(project, id);
-    if (!project.relief) return project;
-    if (isOf(key, "tube")) dropId(project.relief->tubes, id);
-    if (isOf(key, "plate")) dropId(project.relief->plates, id);
-    if (isOf(key, "hole")) dropId(project.relief->holes, id);
+    auto* relief = project.sections.own<model::Relief>();
+    if (!relief) return project;
+    if (isOf(key, "tube")) dropId(relief->tubes, id);
+    if (isOf(key, "plate")) dropId(relief->plates, id);
+    if (isOf(key, "hole")) dropId(relief->holes, id);
     return project;
 }
 

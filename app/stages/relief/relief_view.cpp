@@ -3,6 +3,7 @@
 #include "fields/editing.h"
 #include "forms/tones.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 #include "store/rule_book.h"
 
 #include <QComboBox>
@@ -69,8 +70,9 @@ const relief::PocketReport* ReliefView::report() const {
     return byId(reports_->of<relief::ReliefReport>()->pockets, key_.mid(7).toStdString());
 }
 const model::Pocket* ReliefView::pocket() const {
-    if (!report() || !reports_->project->relief) return nullptr;
-    return byId(reports_->project->relief->pockets, report()->id);
+    if (!report()) return nullptr;
+    const auto* relief = reports_->project->sections.get<model::Relief>();
+    return relief ? byId(relief->pockets, report()->id) : nullptr;
 }
 
 void ReliefView::show(std::shared_ptr<const study::Reports> reports, const QString& key, quantity::Shown shown) {

@@ -3,6 +3,7 @@
 
 #include "print/relief_pictures.h"
 #include "relief/relief.h"
+#include "relief/section/relief.h"
 
 #include <QWidget>
 

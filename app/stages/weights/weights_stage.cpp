@@ -6,11 +6,13 @@
 #include "forms/tones.h"
 #include "kit/table_files.h"
 #include "model/edit.h"
+#include "parts/parts.h"
 #include "session/session.h"
 #include "store/csv.h"
 #include "store/rule_book.h"
 #include "weights/axle_loads.h"
 #include "weights/hoist.h"
+#include "weights/section/weights.h"
 #include "weights/words.h"
 
 #include <QFileDialog>
@@ -30,11 +32,11 @@ using quantity::Dimension;
 /// The vehicle as it stood before anything came off, and what its axles may carry.
 std::vector<Field> vehicleFields(Session& session) {
     const model::Project& project = *session.project();
-    const model::Weights weights = project.weights.value_or(model::Weights{});
+    const auto* its = project.sections.get<model::Weights>();
+    const model::Weights weights = its ? *its : model::Weights{};
     const auto set = [&session](auto change) {
         return [&session, change](const auto& value) {
             model::Project changed = *session.project();
-            if (!changed.weights) changed.weights.emplace();
             change(changed, value);
             return session.edit(QObject::tr("change the vehicle's weights"), std::move(changed));
         };
@@ -45,13 +47,14 @@ std::vector<Field> vehicleFields(Session& session) {
     };
     std::vector<Field> out{fields::heading(QObject::tr("The vehicle as it stood"))};
     out.push_back(mass("bare_front", QObject::tr("Front axle"), weights.bare.front_kg,
-                       [](model::Project& p, const Known& v) { p.weights->bare.front_kg = v; }));
+                       [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().bare.front_kg = v; }));
     out.push_back(mass("bare_rear", QObject::tr("Rear axle"), weights.bare.rear_kg,
-                       [](model::Project& p, const Known& v) { p.weights->bare.rear_kg = v; }));
+                       [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().bare.rear_kg = v; }));
     out.push_back(mass("weighed_to", QObject::tr("Weighed to ±"), weights.accuracy_kg,
-                       [](model::Project& p, const Known& v) { p.weights->accuracy_kg = v; }));
-    out.push_back(fields::words(QStringLiteral("basis"), QObject::tr("How known"), weights.basis,
-                                set([](model::Project& p, const std::string& v) { p.weights->basis = v; })));
+                       [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().accuracy_kg = v; }));
+    out.push_back(fields::words(
+        QStringLiteral("basis"), QObject::tr("How known"), weights.basis,
+        set([](model::Project& p, const std::string& v) { p.sections.edit<model::Weights>().basis = v; })));
     out.push_back(fields::known(QStringLiteral("wheelbase"), QObject::tr("Wheelbase"), Dimension::Length,
                                 project.vehicle ? project.vehicle->wheelbase_mm : std::nullopt,
                                 set([](model::Project& p, const Known& v) {
@@ -66,8 +69,9 @@ std::vector<Field> vehicleFields(Session& session) {
     };
     out.push_back(fields::heading(QObject::tr("Wheel by wheel, where weighed so")));
     const auto wheel = [&](const char* name, const QString& label, Known model::CornerLoads::*member) {
-        out.push_back(mass(name, label, weights.corners.*member,
-                           [member](model::Project& p, const Known& v) { p.weights->corners.*member = v; }));
+        out.push_back(mass(name, label, weights.corners.*member, [member](model::Project& p, const Known& v) {
+            p.sections.edit<model::Weights>().corners.*member = v;
+        }));
     };
     wheel("front_left", QObject::tr("Front left"), &model::CornerLoads::front_left_kg);
     wheel("front_right", QObject::tr("Front right"), &model::CornerLoads::front_right_kg);
@@ -75,16 +79,18 @@ std::vector<Field> vehicleFields(Session& session) {
     wheel("rear_right", QObject::tr("Rear right"), &model::CornerLoads::rear_right_kg);
     track("front_track", QObject::tr("Track, front"), &model::Vehicle::front_track_mm);
     track("rear_track", QObject::tr("Track, rear"), &model::Vehicle::rear_track_mm);
-    out.push_back(fields::known(QStringLiteral("height"), QObject::tr("Centre of gravity up"), Dimension::Length,
-                                weights.height_mm,
-                                set([](model::Project& p, const Known& v) { p.weights->height_mm = v; })));
+    out.push_back(fields::known(
+        QStringLiteral("height"), QObject::tr("Centre of gravity up"), Dimension::Length, weights.height_mm,
+        set([](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().height_mm = v; })));
     out.push_back(fields::heading(QObject::tr("What its axles may carry")));
-    out.push_back(mass("limit_front", QObject::tr("Front axle"), weights.limit.front_kg,
-                       [](model::Project& p, const Known& v) { p.weights->limit.front_kg = v; }));
+    out.push_back(
+        mass("limit_front", QObject::tr("Front axle"), weights.limit.front_kg,
+             [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().limit.front_kg = v; }));
     out.push_back(mass("limit_rear", QObject::tr("Rear axle"), weights.limit.rear_kg,
-                       [](model::Project& p, const Known& v) { p.weights->limit.rear_kg = v; }));
-    out.push_back(fields::words(QStringLiteral("limit_source"), QObject::tr("Says who"), weights.limit_source,
-                                set([](model::Project& p, const std::string& v) { p.weights->limit_source = v; })));
+                       [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().limit.rear_kg = v; }));
+    out.push_back(fields::words(
+        QStringLiteral("limit_source"), QObject::tr("Says who"), weights.limit_source,
+        set([](model::Project& p, const std::string& v) { p.sections.edit<model::Weights>().limit_source = v; })));
     return out;
 }
 
@@ -159,13 +165,13 @@ std::vector<WeightsStage::Item> WeightsStage::items() const {
             out.push_back(
                 {QStringLiteral("mass:%1").arg(i), q(mass.name), q(donor->name), mass.mass_kg, !mass.off, true});
         }
-    if (project.weights)
-        for (std::size_t i = 0; i < project.weights->loads.size(); ++i) {
-            const model::Mass& load = project.weights->loads[i];
+    if (const auto* weights = project.sections.get<model::Weights>())
+        for (std::size_t i = 0; i < weights->loads.size(); ++i) {
+            const model::Mass& load = weights->loads[i];
             out.push_back({QStringLiteral("load:%1").arg(i), q(load.name), tr("load"), load.mass_kg, !load.off, true});
         }
-    if (project.parts)
-        for (const model::Part& part : *project.parts) {
+    if (const auto* parts = project.sections.get<model::Parts>())
+        for (const model::Part& part : *parts) {
             if (!model::isTaken(project, part) || (!part.mass_kg && part.on_car == model::OnCar::No)) continue;
             out.push_back({QStringLiteral("part:") + q(part.id.text), q(part.name), tr("part"), part.mass_kg,
                            part.on_car != model::OnCar::No, true});
@@ -276,17 +282,18 @@ void WeightsStage::toggle(const QString& item, bool on) {
     model::Project changed = *session_.project();
     const std::size_t at = item.mid(5).toULongLong();
     QString name;
-    if (item.startsWith(QLatin1String("load:")) && changed.weights && at < changed.weights->loads.size()) {
-        changed.weights->loads[at].off = !on;
-        name = q(changed.weights->loads[at].name);
+    auto* weights = changed.sections.own<model::Weights>();
+    if (item.startsWith(QLatin1String("load:")) && weights && at < weights->loads.size()) {
+        weights->loads[at].off = !on;
+        name = q(weights->loads[at].name);
     } else if (model::Donor* donor = model::activePlacement(changed)
                                          ? model::findDonor(changed, model::activePlacement(changed)->donor)
                                          : nullptr;
                donor && item.startsWith(QLatin1String("mass:")) && at < donor->masses.size()) {
         donor->masses[at].off = !on;
         name = q(donor->masses[at].name);
-    } else if (changed.parts) {
-        for (model::Part& part : *changed.parts)
+    } else if (auto* parts = changed.sections.own<model::Parts>()) {
+        for (model::Part& part : *parts)
             if (q(part.id.text) == item.mid(5)) {
                 // What was sold or goes back was on the vehicle before: it counts as taken off.
                 const bool came_off = part.state == model::PartState::Sold;

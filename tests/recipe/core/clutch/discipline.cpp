@@ -1,4 +1,5 @@
 #include "clutch/discipline.h"
+#include "gearing/section/gearing.h"
 
 #include <algorithm>
 

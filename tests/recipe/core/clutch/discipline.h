@@ -1,7 +1,7 @@
 // Whether the clutch holds the engine's torque.
 #pragma once
 
-#include "clutch/section.h"
+#include "clutch/section/clutch.h"
 #include "discipline/discipline.h"
 
 namespace gabarit::clutch {

@@ -1,7 +1,7 @@
 // The clutch: its lining, what it holds, and the fields that say so.
 #pragma once
 
-#include "clutch/section.h"
+#include "clutch/section/clutch.h"
 #include "kit/discipline_stage.h"
 
 namespace gabarit::app {

@@ -1,5 +1,6 @@
 // Whether the clutch holds, against figures by hand.
 #include "clutch/discipline.h"
+#include "gearing/section/gearing.h"
 #include "store/rule_book.h"
 #include "support/files.h"
 #include "support/suite.h"
@@ -75,7 +76,7 @@ private slots:
         its.torque_nm.reset();
         double most = 0;
         const model::Project tarn = tests::demo("harrow-tarn");
-        for (const auto& point : tarn.gearing->torque) most = std::max(most, point.torque_nm);
+        for (const auto& point : tarn.sections.get<model::Gearing>()->torque) most = std::max(most, point.torque_nm);
         QVERIFY(std::abs(*judged(its).checks[0].value - 360 / most) < 1e-9);
     }
 };

@@ -1,4 +1,4 @@
-#include "ledger/money.h"
+#include "ledger/section/money.h"
 
 namespace gabarit::ledger {
 namespace {

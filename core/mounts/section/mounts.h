@@ -1,7 +1,9 @@
-// What the unit hangs on: pads, stands, isolators between them, and what they are bolted with.
+// The section "mounts": what the unit hangs on: pads, stands, isolators between them, and what they are bolted with.
 #pragma once
 
-#include "model/body.h"
+#include "model/holds.h"
+#include "model/isolator.h"
+#include "model/sections.h"
 
 namespace gabarit::model {
 
@@ -45,30 +47,6 @@ struct Bolting {
     Extras extras;
 };
 
-/// A mount's rubber, or what stands for it. Rates are along its own axes, stops count from unloaded.
-struct Isolator {
-    std::string id;
-    std::string name;
-    std::string material; ///< "rubber", "polyurethane", "solid"
-    double axial_n_per_mm = 0;
-    double shear_n_per_mm = 0;
-    std::optional<double> shear2_n_per_mm; ///< across its second way (shearWays), when it is not the same
-    std::optional<double> rating_n;        ///< load at rest along its axis, at most
-    std::optional<double> shear_rating_n;  ///< load at rest across it, at most
-    std::optional<double> stop_in_mm;      ///< pressed together; not given: nothing stops it
-    std::optional<double> stop_out_mm;     ///< pulled apart
-    std::optional<double> stop_side_mm;
-    bool captive = false;            ///< its halves hold one another when the rubber is torn
-    std::optional<double> damping;   ///< share of critical
-    std::optional<double> height_mm; ///< between its two faces, unloaded
-    std::optional<double> diameter_mm;
-    std::optional<double> mass_kg;
-    std::optional<double> cost;
-    std::string source;
-    std::string note;
-    Extras extras;
-};
-
 enum class MountAt { Engine, Gearbox, Other };
 enum class MountMade { OwnBracket, Adapter, SisterPart, Kept };
 
@@ -99,25 +77,6 @@ struct MountOption {
     std::string name;
     std::optional<double> cost;
     std::string note; ///< what choosing it brings with it
-    Extras extras;
-};
-
-/// The order in which metal becomes final.
-enum class Hold { Tacked, TestFitted, Welded, FittedAgain, Painted };
-/// What a signature was given for: a part, and what it was like then.
-struct HoldBasis {
-    std::string item; ///< "donor/alternator", "placement", "isolator", "bracket"
-    std::string name;
-    std::string mark; ///< differs when it has changed
-    Extras extras;
-};
-/// One step signed.
-struct HoldSigned {
-    Hold hold = Hold::Tacked;
-    std::string date; ///< ISO 8601
-    std::string who;
-    std::string note;
-    std::vector<HoldBasis> basis;
     Extras extras;
 };
 
@@ -260,4 +219,28 @@ struct Mounts {
     Extras extras;
 };
 
+const describe::Words& words(Metal);
+const describe::Words& words(Treatment);
+const describe::Words& words(MountAt);
+const describe::Words& words(MountMade);
+const describe::Words& words(BracketForm);
+const describe::Words& words(OldState);
+const describe::Words& words(Cylinders);
+
+void describe(describe::Visitor& v, Mounts& mounts);
+/// What is wrong with several of its members together.
+void refuse(const Mounts& mounts, Refusals& found);
+void describe(describe::Visitor& v, Mount& mount);
+void describe(describe::Visitor& v, HoleRow& row);
+void describe(describe::Visitor& v, Crossmember& crossmember);
+void describe(describe::Visitor& v, OldSeat& seat);
+void describe(describe::Visitor& v, SeatFrame& frame);
+void describe(describe::Visitor& v, OldMount& old);
+
 } // namespace gabarit::model
+
+namespace gabarit::mounts {
+
+model::SectionKind section();
+
+} // namespace gabarit::mounts

@@ -1,7 +1,8 @@
-// Where metal is cut to make room, and what is made to close it again.
+// The section "relief": where metal is cut to make room, and what is made to close it again.
 #pragma once
 
-#include "model/mounts.h"
+#include "model/holds.h"
+#include "model/sections.h"
 
 namespace gabarit::model {
 
@@ -123,4 +124,23 @@ std::vector<Pocket> pocketsOf(const Relief& relief, const BodyId& body);
 /// Equal for pockets that make the same solid.
 std::string pocketKey(const Pocket& pocket);
 
+const describe::Words& words(PocketForm);
+const describe::Words& words(KeptKind);
+const describe::Words& words(EndOnto);
+const describe::Words& words(PlateUse);
+
+void describe(describe::Visitor& v, Relief& relief);
+/// What is wrong with several of its members together.
+void refuse(const Relief& relief, Refusals& found);
+void describe(describe::Visitor& v, Pocket& pocket);
+void describe(describe::Visitor& v, KeptHole& hole);
+void describe(describe::Visitor& v, CutTube& tube);
+void describe(describe::Visitor& v, PatternPlate& plate);
+
 } // namespace gabarit::model
+
+namespace gabarit::relief {
+
+model::SectionKind section();
+
+} // namespace gabarit::relief

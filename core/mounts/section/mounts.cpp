@@ -1,5 +1,8 @@
-// The members of "mounts".
+#include "mounts/section/mounts.h"
+
 #include "model/describe.h"
+
+#include <Eigen/Geometry>
 
 namespace gabarit::model {
 
@@ -34,11 +37,6 @@ const Words& words(BracketForm) {
     static const Words all{{"tube", "a tube"}, {"folded", "folded plate"}, {"flat", "a flat plate"}};
     return all;
 }
-const Words& words(Hold) {
-    static const Words all{
-        "tacked", {"test_fitted", "test-fitted"}, "welded", {"fitted_again", "fitted again after welding"}, "painted"};
-    return all;
-}
 const Words& words(OldState) {
     static const Words all{"stays", "planned", "gone"};
     return all;
@@ -50,8 +48,6 @@ const Words& words(Cylinders) {
 
 namespace {
 
-constexpr double stiffest_n_per_mm = 1e7; // steel on steel
-constexpr double most_n = 1e7;
 constexpr double most_cost = 1e7;
 constexpr double most_count = 1000;
 
@@ -59,23 +55,6 @@ Member cost() { return Member("cost").within(0, most_cost).said("Cost"); }
 Member made() { return Member("made").leftOut(0).said("Made as"); }
 
 } // namespace
-
-void describe(Visitor& v, HoldSigned& h) {
-    v.type("hold");
-    v.choice(Member("hold").must(), h.hold);
-    v.text(Member("date"), h.date);
-    v.text(Member("who"), h.who);
-    v.text(Member("note").note(), h.note);
-    v.list(Member("basis", "each thing it was signed for").each("basis"), h.basis,
-           [](Visitor& inner, HoldBasis& basis) {
-               inner.type("basis");
-               inner.text(Member("item").names(Target::ItemPath).must(), basis.item);
-               inner.text(Member("name"), basis.name);
-               inner.text(Member("mark", "differs when that has changed"), basis.mark);
-               inner.extras(basis.extras);
-           });
-    v.extras(h.extras);
-}
 
 void describe(Visitor& v, MountFace& f) {
     constexpr double least_thread_mm = 1, most_thread_mm = 100;
@@ -140,45 +119,6 @@ void describe(Visitor& v, Bolting& b) {
     v.text(Member("who").said("Tightened by"), b.who);
     v.text(Member("date").said("On"), b.date);
     v.extras(b.extras);
-}
-
-void describe(Visitor& v, Isolator& s) {
-    constexpr double heaviest_kg = 1000;
-    v.type("isolator");
-    v.text(Member("id").id(), s.id);
-    v.text(Member("name").must().said("Name"), s.name);
-    v.text(Member("material").said("Material"), s.material);
-    v.number(Member("axial_n_per_mm").within(0, stiffest_n_per_mm).must().said("Rate along"), s.axial_n_per_mm);
-    v.number(Member("shear_n_per_mm", "acts as nearly along the vehicle as it can, of a rubber that lies along the "
-                                      "vehicle up and down")
-                 .within(0, stiffest_n_per_mm)
-                 .must()
-                 .said("Across, along the vehicle"),
-             s.shear_n_per_mm);
-    v.number(Member("shear2_n_per_mm", "at right angles to both its axis and `shear_n_per_mm`, when it is another: of "
-                                       "an upright rubber across the vehicle")
-                 .within(0, stiffest_n_per_mm)
-                 .said("Across, sideways"),
-             s.shear2_n_per_mm);
-    v.number(Member("rating_n", "load at rest along its axis, at most").within(1, most_n).said("Rated along it"),
-             s.rating_n);
-    v.number(Member("shear_rating_n", "across it").within(1, most_n).said("Rated across it"), s.shear_rating_n);
-    v.number(Member("stop_in_mm", "pressed together, from unloaded; left out: nothing stops it")
-                 .length()
-                 .said("Stop, pressed in"),
-             s.stop_in_mm);
-    v.number(Member("stop_out_mm", "pulled apart").length().said("Stop, pulled apart"), s.stop_out_mm);
-    v.number(Member("stop_side_mm").length().said("Stop, sideways"), s.stop_side_mm);
-    v.flag(Member("captive", "its halves hold one another when the rubber is torn").said("Halves hold one another"),
-           s.captive);
-    v.number(Member("damping", "share of critical").within(0, 1).said("Damping, of critical"), s.damping);
-    v.number(Member("height_mm", "between its faces, unloaded").length().said("Height, unloaded"), s.height_mm);
-    v.number(Member("diameter_mm").length().said("Diameter"), s.diameter_mm);
-    v.number(Member("mass_kg").within(0, heaviest_kg).said("Mass"), s.mass_kg);
-    v.number(cost(), s.cost);
-    v.text(Member("source").said("How known"), s.source);
-    v.text(Member("note").note(), s.note);
-    v.extras(s.extras);
 }
 
 /// Its corners and bodies are the visitor's owner's.
@@ -409,4 +349,57 @@ void describe(Visitor& v, Mounts& m) {
     v.extras(m.extras);
 }
 
+namespace {
+
+constexpr double no_length = 1e-9; // a direction shorter than this has none
+
+void refuseFace(const MountFace& f, const std::string& where, Refusals& found) {
+    found.need(f.out.cross(f.mark).norm() >= no_length, where + ", mark", "it points out of the face",
+               "give a direction across it");
+}
+
+void refuseBracket(const Bracket& b, const std::string& where, Refusals& found) {
+    found.need(!b.tube_mm || !b.wall_mm || *b.wall_mm * 2 < *b.tube_mm, where + ", wall_mm",
+               "it is half the tube or more", "check both figures");
+}
+
+void refuseInertia(const Inertia& i, Refusals& found) {
+    constexpr double most_kg_m2 = 1e5;
+    const std::string where = "mounts, inertia";
+    const Eigen::Vector3d& a = i.moments_kg_m2;
+    if (!a.allFinite() || !i.products_kg_m2.allFinite() || a.minCoeff() <= 0 || a.maxCoeff() > most_kg_m2)
+        return found.say(where, "a moment of inertia is not above zero", "check its digits and unit (kg·m²)");
+    // No body has one that is more than the two others together.
+    found.need(2 * a.maxCoeff() <= a.sum() * (1 + no_length), where, "one moment is more than the two others together",
+               "no body is like that: check the three");
+}
+
+} // namespace
+
+void refuse(const Mounts& mounts, Refusals& found) {
+    for (const Mount& m : mounts.mounts) {
+        const std::string where = "mounts, mount \"" + m.name + "\"";
+        refuseFace(m.pad, where + ", pad", found);
+        if (m.stand) refuseFace(*m.stand, where + ", stand", found);
+        if (m.bracket) refuseBracket(*m.bracket, where + ", bracket", found);
+        if (m.tower) refuseBracket(*m.tower, where + ", tower", found);
+    }
+    for (const HoleRow& r : mounts.rows)
+        found.need(r.count <= 1 || r.step_mm.norm() >= no_length, "mounts, row \"" + r.name + "\", step_mm",
+                   "it has no direction", "give it any length above zero");
+    for (const OldSeat& seat : mounts.seats) refuseFace(seat.face, "mounts, seat \"" + seat.name + "\", face", found);
+    for (const SeatFrame& f : mounts.frames)
+        for (const auto& member : f.members_mm)
+            for (std::size_t i = 1; i < member.size(); ++i)
+                found.need((member[i] - member[i - 1]).norm() >= no_length, "mounts, frame \"" + f.name + "\", members",
+                           "two of its corners are one place", "take one of them out");
+    if (mounts.inertia) refuseInertia(*mounts.inertia, found);
+}
+
 } // namespace gabarit::model
+
+namespace gabarit::mounts {
+
+model::SectionKind section() { return model::sectionKind<model::Mounts, model::refuse>("mounts", "", 80); }
+
+} // namespace gabarit::mounts

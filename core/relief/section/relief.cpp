@@ -1,5 +1,12 @@
-// The members of "relief".
+#include "relief/section/relief.h"
+
 #include "model/describe.h"
+#include "quantity/number.h"
+
+#include <Eigen/Geometry>
+
+#include <algorithm>
+#include <iterator>
 
 namespace gabarit::model {
 
@@ -213,4 +220,44 @@ void describe(Visitor& v, Relief& relief) {
     v.extras(relief.extras);
 }
 
+std::vector<Pocket> pocketsOf(const Relief& relief, const BodyId& body) {
+    std::vector<Pocket> out;
+    std::copy_if(relief.pockets.begin(), relief.pockets.end(), std::back_inserter(out),
+                 [&body](const Pocket& pocket) { return pocket.body == body && !pocket.set_aside; });
+    return out;
+}
+
+std::string pocketKey(const Pocket& p) {
+    std::string key =
+        " pocket " + std::to_string(static_cast<int>(p.form)) + (p.open ? " open" : "") + " " + p.material;
+    const auto put = [&key](double v) { key += " " + quantity::exactNumber(v); };
+    for (const Eigen::Vector3d& v : {p.at_mm, p.into, p.along})
+        for (int i = 0; i < 3; ++i) put(v[i]);
+    for (const double v :
+         {p.length_mm, p.width_mm, p.depth_mm, p.flank_deg, p.corner_mm, p.plate_mm, p.doubler_mm, p.doubler_over_mm})
+        put(v);
+    return key;
+}
+
+namespace {
+
+constexpr double no_direction = 1e-9; // shorter has none
+
+} // namespace
+
+void refuse(const Relief& relief, Refusals& found) {
+    for (const Pocket& p : relief.pockets)
+        found.need(p.into.cross(p.along).norm() >= no_direction, "relief, pocket \"" + p.name + "\", along",
+                   "it has no direction across `into`", "give the direction of the pocket's length");
+    for (const CutTube& t : relief.tubes)
+        found.need(t.wall_mm * 2 < t.diameter_mm, "relief, tube \"" + t.name + "\", wall_mm",
+                   "it is half the tube or more", "check both figures");
+}
+
 } // namespace gabarit::model
+
+namespace gabarit::relief {
+
+model::SectionKind section() { return model::sectionKind<model::Relief, model::refuse>("relief", "", 85); }
+
+} // namespace gabarit::relief

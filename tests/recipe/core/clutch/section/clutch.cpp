@@ -1,4 +1,4 @@
-#include "clutch/section.h"
+#include "clutch/section/clutch.h"
 
 namespace gabarit::clutch {
 

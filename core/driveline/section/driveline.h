@@ -1,7 +1,8 @@
-// What turns between the gearbox and the wheels, as it was measured, and how it is geared.
+// The section "driveline": what turns between the gearbox and the wheels, as it was measured.
 #pragma once
 
 #include "model/motion.h"
+#include "model/sections.h"
 
 namespace gabarit::model {
 
@@ -233,43 +234,28 @@ struct Driveline {
     Extras extras;
 };
 
-struct Gear {
-    std::string name; ///< "1", "reverse"
-    double ratio = 1;
-    bool reverse = false;
-    Extras extras;
-};
-struct TorquePoint {
-    double rpm = 0;
-    double torque_nm = 0;
-    Extras extras;
-};
-/// What the donor came out of, as a yardstick.
-struct OriginalVehicle {
-    std::string name;
-    std::optional<double> mass_kg;
-    std::string tyre;
-    std::optional<double> final_drive;
-    Extras extras;
-};
-struct Gearing {
-    std::string donor; ///< as Interface::donor
-    std::vector<Gear> gears;
-    double transfer_high = 1;
-    std::optional<double> transfer_low;
-    std::optional<double> final_drive;
-    std::string tyre;
-    std::optional<double> max_rpm;
-    std::optional<double> mass_kg; ///< of the vehicle; without it the sum of its axle loads
-    std::vector<TorquePoint> torque;
-    std::optional<double> loss; ///< crank to wheel, 0 to 1; without it the book's
-    std::optional<double> cruise_kmh;
-    std::optional<double> wanted_cruise_rpm; ///< in the longest gear at cruise
-    std::optional<OriginalVehicle> original;
-    /// What the speedometer's drive was made for; without them it is not asked.
-    std::string speedo_tyre;
-    std::optional<double> speedo_final_drive; ///< 1 when it is driven behind the final drive
-    Extras extras;
-};
+const describe::Words& words(Run);
+const describe::Words& words(PathKind);
+const describe::Words& words(PathLinkKind);
+const describe::Words& words(JointKind);
+const describe::Words& words(InterfaceKind);
+
+void describe(describe::Visitor& v, Driveline& driveline);
+void describe(describe::Visitor& v, ShaftLine& line);
+void describe(describe::Visitor& v, EndPath& path);
+void describe(describe::Visitor& v, Joint& joint);
+void describe(describe::Visitor& v, Shaft& shaft);
+void describe(describe::Visitor& v, CentreBearing& bearing);
+void describe(describe::Visitor& v, CouplingCheck& coupling);
+void describe(describe::Visitor& v, CouplingTry& its_try);
+void describe(describe::Visitor& v, AngleReading& reading);
+void describe(describe::Visitor& v, Interface& interface);
+void describe(describe::Visitor& v, BellStack& bell);
 
 } // namespace gabarit::model
+
+namespace gabarit::driveline {
+
+model::SectionKind section();
+
+} // namespace gabarit::driveline
