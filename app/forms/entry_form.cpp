@@ -17,6 +17,9 @@
 #include <QVBoxLayout>
 
 namespace gabarit::app {
+
+GABARIT_ONCE_DEFINED(Field);
+
 namespace {
 
 constexpr QSize picture_px(290, 200);

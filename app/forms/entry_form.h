@@ -1,6 +1,7 @@
 // A form described by its fields: what stands in each, and what is done when a person changes it.
 #pragma once
 
+#include "quantity/once.h"
 #include "quantity/quantity.h"
 
 #include <QScrollArea>
@@ -43,6 +44,8 @@ struct Field {
     std::function<bool(std::optional<double>)> set_value;
     std::function<bool(bool)> set_on;
     std::function<bool(const Rows&)> set_rows;
+
+    GABARIT_ONCE_DECLARED(Field);
 };
 
 namespace fields {

@@ -5,6 +5,7 @@
 #include "model/body.h"
 #include "model/check.h"
 #include "model/placement.h"
+#include "quantity/once.h"
 
 #include <Eigen/Core>
 
@@ -39,16 +40,18 @@ struct Finding {
     std::optional<Eigen::Vector3d> move_vehicle_mm;
     /// The best single move on the jack, once it was looked for: where the donor then stands.
     std::optional<WayOut> way_out;
+
+    GABARIT_ONCE_DECLARED(Finding);
 };
 
 /// One figure of the strip that answers "does it fit?".
 struct Gauge {
     std::string id;
     std::string discipline; ///< whose it is, by id
-    std::string name;    ///< "Tightest gap"
-    std::string value;   ///< "−18.2 mm", "> 60 mm", "not known"
-    std::string limit;   ///< "wanted 10 mm"
-    std::string subject; ///< which part
+    std::string name;       ///< "Tightest gap"
+    std::string value;      ///< "−18.2 mm", "> 60 mm", "not known"
+    std::string limit;      ///< "wanted 10 mm"
+    std::string subject;    ///< which part
     model::Verdict verdict = model::Verdict::Unknown;
     /// Where the pointer stands between 0 and 1 with the limit at one half; nothing when there is no figure.
     std::optional<double> pointer;

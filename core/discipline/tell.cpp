@@ -3,6 +3,8 @@
 
 namespace gabarit::discipline {
 
+GABARIT_ONCE_DEFINED(Finding);
+
 void Discipline::tell(const Report& report, const Telling& telling, std::vector<Finding>& out) const {
     for (const model::Check& check : report.checks)
         if (check.verdict != model::Verdict::Go) out.push_back(checkFinding(check, card().id.c_str(), telling.shown));

@@ -10,6 +10,9 @@
 #include <functional>
 
 namespace gabarit::driveline {
+
+GABARIT_ONCE_DEFINED(LineReport);
+
 namespace {
 
 using Eigen::Isometry3d;

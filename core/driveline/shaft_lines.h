@@ -4,6 +4,7 @@
 #include "driveline/check.h"
 #include "driveline/line_geometry.h"
 #include "driveline/section/driveline.h"
+#include "quantity/once.h"
 
 namespace gabarit::driveline {
 
@@ -106,6 +107,8 @@ struct LineReport {
     std::string path_reason; ///< what of its far end's movement is not given: its angles over the travel are not known
     std::vector<Check> checks;
     model::Verdict verdict = model::Verdict::Unknown;
+
+    GABARIT_ONCE_DECLARED(LineReport);
 };
 
 struct LineOptions {

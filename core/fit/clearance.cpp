@@ -15,6 +15,9 @@
 #include <tuple>
 
 namespace gabarit::fit {
+
+GABARIT_ONCE_DEFINED(ClearanceReport);
+
 namespace {
 
 using model::Verdict;

@@ -7,6 +7,7 @@
 #include "model/verdict.h"
 #include "placed/scene.h"
 #include "proximity/gap.h"
+#include "quantity/once.h"
 #include "quantity/recent_cache.h"
 
 #include <map>
@@ -127,6 +128,8 @@ struct ClearanceReport {
     model::Verdict verdict = model::Verdict::Go;
     std::string reason; ///< why nothing could be measured: the verdict is then unknown
     std::string mend;   ///< what to add
+
+    GABARIT_ONCE_DECLARED(ClearanceReport);
 };
 
 /// Whether a project asks for gaps at all: it has a vehicle, and a donor or something moved, added or variant in it.

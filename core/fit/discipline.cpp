@@ -4,6 +4,9 @@
 #include <algorithm>
 
 namespace gabarit::fit {
+
+GABARIT_ONCE_DEFINED(FitReport);
+
 namespace {
 
 using discipline::AxleChange;

@@ -9,6 +9,7 @@
 #include "fit/outgoing.h"
 #include "fit/stances.h"
 #include "fit/tool_access.h"
+#include "quantity/once.h"
 
 namespace gabarit::fit {
 
@@ -27,6 +28,8 @@ struct FitReport {
     bool sag_asked = false;              ///< weights say what is taken off and put on
     std::vector<OutgoingLine> outgoing;  ///< the old engine's reference dimensions against the new one
     FreeRoomReport free_room;
+
+    GABARIT_ONCE_DECLARED(FitReport);
 };
 
 /// What it keeps between runs.

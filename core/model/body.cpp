@@ -7,6 +7,8 @@
 
 namespace gabarit::model {
 
+GABARIT_ONCE_DEFINED(Body);
+
 using Eigen::AngleAxisd;
 using Eigen::Vector3d;
 using quantity::deg_per_rad;

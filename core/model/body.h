@@ -3,6 +3,7 @@
 
 #include "model/id.h"
 #include "model/shape_spec.h"
+#include "quantity/once.h"
 
 #include <Eigen/Geometry>
 
@@ -113,6 +114,8 @@ struct Body {
     bool present() const { return standing != Standing::Removed && !off; }
     /// Maps the body's own frame to its owner's.
     Eigen::Isometry3d poseOwnerBody() const;
+
+    GABARIT_ONCE_DECLARED(Body);
 };
 
 /// A named point that disciplines hang on: tape hook, mount pad, flange, pick-up, sling eye.

@@ -4,6 +4,8 @@
 
 namespace gabarit::model {
 
+GABARIT_ONCE_DEFINED(Check);
+
 void judge(Check& check) {
     if (!check.value) {
         check.verdict = Verdict::Unknown;

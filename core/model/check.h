@@ -3,6 +3,7 @@
 
 #include "model/rules.h"
 #include "model/verdict.h"
+#include "quantity/once.h"
 #include "quantity/quantity.h"
 
 #include <Eigen/Core>
@@ -38,6 +39,8 @@ struct Check {
     Sentence help;       ///< what would help; may be none
     Sentence label;      ///< a few words for the callout at its place; may be none
     std::optional<Eigen::Vector3d> place_vehicle_mm;
+
+    GABARIT_ONCE_DECLARED(Check);
 };
 
 /// Fills in the verdict: unknown without a value, no-go outside the outer limits, close outside the good ones or when

@@ -2,6 +2,9 @@
 
 namespace gabarit::model {
 
+GABARIT_ONCE_DEFINED(Donor);
+GABARIT_ONCE_DEFINED(MotionSpec);
+
 using Eigen::Vector3d;
 
 Result<CentreOfMass> centreOfMass(const Donor& donor) {

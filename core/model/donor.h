@@ -2,6 +2,7 @@
 #pragma once
 
 #include "model/motion.h"
+#include "quantity/once.h"
 #include "quantity/result.h"
 
 #include <optional>
@@ -46,6 +47,8 @@ struct Donor {
     std::vector<Choice> choices;
     std::vector<MotionSpec> motions; ///< what spins
     Extras extras;
+
+    GABARIT_ONCE_DECLARED(Donor);
 };
 
 struct CentreOfMass {

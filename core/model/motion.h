@@ -2,6 +2,7 @@
 #pragma once
 
 #include "model/body.h"
+#include "quantity/once.h"
 
 namespace gabarit::model {
 
@@ -49,6 +50,8 @@ struct MotionSpec {
     Provenance measured;
     std::string note;
     Extras extras;
+
+    GABARIT_ONCE_DECLARED(MotionSpec);
 };
 
 /// Springs, both of an axle together, at the wheels.

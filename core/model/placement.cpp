@@ -1,6 +1,9 @@
 #include "model/placement.h"
 
 namespace gabarit::model {
+
+GABARIT_ONCE_DEFINED(Placement);
+
 namespace {
 
 Eigen::Matrix3d rotationVehicleDonor(const Placement& placement, const Donor& donor) {

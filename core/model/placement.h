@@ -2,6 +2,7 @@
 #pragma once
 
 #include "model/donor.h"
+#include "quantity/once.h"
 
 namespace gabarit::model {
 
@@ -24,6 +25,8 @@ struct Placement {
     Rocking rocking;
     std::string note;
     Extras extras;
+
+    GABARIT_ONCE_DECLARED(Placement);
 };
 
 /// Maps the donor frame to the vehicle frame.

@@ -7,6 +7,10 @@
 #include <cmath>
 
 namespace gabarit::model {
+
+GABARIT_ONCE_DEFINED(Project);
+GABARIT_ONCE_DEFINED(Vehicle);
+
 namespace {
 
 template <class Items, class Match>

@@ -4,6 +4,7 @@
 #include "model/placement.h"
 #include "model/rules.h"
 #include "model/sections.h"
+#include "quantity/once.h"
 #include "quantity/quantity.h"
 
 namespace gabarit::model {
@@ -88,6 +89,8 @@ struct Vehicle {
     Springs springs;
     std::vector<Stance> stances;
     Extras extras;
+
+    GABARIT_ONCE_DECLARED(Vehicle);
 };
 
 enum class ConditionKind { Crack, Rust, Thread, Weld, Bent, Other };
@@ -141,6 +144,8 @@ struct Project {
     RuleChoice rules;
     Sections sections; ///< what the disciplines hold of it: mounts, driveline, weights, parts…
     Extras extras;
+
+    GABARIT_ONCE_DECLARED(Project);
 };
 
 /// The placement in use (the first when none is named) and its donor; null when there is none.

@@ -7,6 +7,10 @@
 #include <stdexcept>
 
 namespace gabarit::model {
+
+GABARIT_ONCE_DEFINED(RuleChoice);
+GABARIT_ONCE_DEFINED(RuleBook);
+
 namespace {
 
 template <class Items>

@@ -3,6 +3,7 @@
 
 #include "model/body.h"
 #include "model/isolator.h"
+#include "quantity/once.h"
 
 #include <map>
 #include <optional>
@@ -106,6 +107,8 @@ struct RuleBook {
     const School* school(const std::string& id) const;
     /// The value of a figure. Asking for one that the book does not have is a programming error and throws.
     double figure(const std::string& id) const;
+
+    GABARIT_ONCE_DECLARED(RuleBook);
 };
 
 /// What a project says about rules: its school and rows of its own (same id: replaces the book's row).
@@ -115,6 +118,8 @@ struct RuleChoice {
     std::vector<Figure> figures; ///< of the project's own (same id: replaces the book's)
     std::optional<double> interest_range_mm;
     Extras extras;
+
+    GABARIT_ONCE_DECLARED(RuleChoice);
 };
 
 /// The book with the project's rows and range worked in.

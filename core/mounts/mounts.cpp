@@ -11,6 +11,9 @@
 #include <cmath>
 
 namespace gabarit::mounts {
+
+GABARIT_ONCE_DEFINED(MountsReport);
+
 namespace {
 
 using Eigen::Matrix3d;

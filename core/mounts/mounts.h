@@ -8,6 +8,7 @@
 #include "mounts/mass.h"
 #include "mounts/seat_frame.h"
 #include "mounts/section/mounts.h"
+#include "quantity/once.h"
 
 namespace gabarit::mounts {
 
@@ -81,6 +82,8 @@ struct MountsReport {
     std::optional<model::Rocking> rocking; ///< what the driving cases come to, for the clearances
     std::vector<model::Check> checks;
     model::Verdict verdict = model::Verdict::Unknown;
+
+    GABARIT_ONCE_DECLARED(MountsReport);
 };
 
 /// The isolator of a mount: the project's own of that id, else the catalogue's; null when there is none.

@@ -12,6 +12,9 @@
 #include <set>
 
 namespace gabarit::relief {
+
+GABARIT_ONCE_DEFINED(PocketReport);
+
 namespace {
 
 using Eigen::Vector2d;

@@ -4,6 +4,7 @@
 #include "model/check.h"
 #include "model/holds.h"
 #include "model/project.h"
+#include "quantity/once.h"
 #include "quantity/recent_cache.h"
 #include "relief/cope.h"
 #include "relief/pattern_plate.h"
@@ -60,6 +61,8 @@ struct PocketReport {
     std::vector<FlatPattern> patterns;
     std::vector<model::HoldState> holds; ///< filled in by judgeRelief
     double weld_pull_mm = 0;             ///< what welding may still pull it by; 0 once it was fitted again
+
+    GABARIT_ONCE_DECLARED(PocketReport);
 };
 
 struct TubeReport {

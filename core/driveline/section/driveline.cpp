@@ -4,6 +4,8 @@
 
 namespace gabarit::model {
 
+GABARIT_ONCE_DEFINED(ShaftLine);
+
 using describe::Gone;
 using describe::Member;
 using describe::Target;

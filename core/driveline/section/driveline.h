@@ -3,6 +3,7 @@
 
 #include "model/motion.h"
 #include "model/sections.h"
+#include "quantity/once.h"
 
 namespace gabarit::model {
 
@@ -112,6 +113,8 @@ struct ShaftLine {
     std::optional<double> top_rpm; ///< at top speed; without it from the gearing
     std::string note;
     Extras extras;
+
+    GABARIT_ONCE_DECLARED(ShaftLine);
 };
 
 /// One figure off an angle gauge. Gauges read against level: the slope the vehicle stood at is taken off.

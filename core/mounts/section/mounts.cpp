@@ -6,6 +6,8 @@
 
 namespace gabarit::model {
 
+GABARIT_ONCE_DEFINED(Mount);
+
 using describe::Gone;
 using describe::Member;
 using describe::Owned;

@@ -4,6 +4,7 @@
 #include "model/holds.h"
 #include "model/isolator.h"
 #include "model/sections.h"
+#include "quantity/once.h"
 
 namespace gabarit::model {
 
@@ -103,6 +104,8 @@ struct Mount {
     std::vector<MountOption> options; ///< that it could be made as instead
     std::vector<HoldSigned> holds;
     Extras extras;
+
+    GABARIT_ONCE_DECLARED(Mount);
 };
 
 /// A row of holes along a rail that a crossmember bolts to. Vehicle frame.
