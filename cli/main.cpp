@@ -6,6 +6,7 @@
 
 #include "disciplines/all.h"
 #include "fit/fit_report.h"
+#include "kept/kept_meshes.h"
 #include "make/search.h"
 #include "print/sheets.h"
 #include "quantity/plain_text.h"
@@ -116,6 +117,7 @@ int report(const Options& options, const Report& its) {
     auto project = load(options);
     if (!project) return complain(project.error());
     study::Study study(store::defaultRuleBook());
+    study.colliders().keepWith(kept::usual());
     const study::RunOptions run = runOptions(options);
     study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
     if (its.closer && its.closer()) reports = study.advised(std::move(reports), run);
@@ -136,6 +138,7 @@ int lookFor(const Options& options, const make::Search& search) {
     if (options.newer && writes)
         return complain(Error{"it was written by a newer version", options.file, "use that version to change it"});
     study::Study study(store::defaultRuleBook());
+    study.colliders().keepWith(kept::usual());
     const study::RunOptions run = runOptions(options);
     const study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
     const auto found =
@@ -182,6 +185,7 @@ int printSheet(const Options& options) {
     const QGuiApplication application(count, arguments);
     std::setlocale(LC_NUMERIC, "C"); // the libraries' own figures: Qt has set the user's
     study::Study study(store::defaultRuleBook());
+    study.colliders().keepWith(kept::usual());
     const study::RunOptions run = runOptions(options);
     const study::Reports reports =
         study.advised(study.run(std::make_shared<const model::Project>(std::move(project).value()), run), run);

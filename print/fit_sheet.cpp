@@ -105,9 +105,9 @@ void drawElevation(Page& page, const study::Reports& reports, const FitSheetLayo
         for (const fit::PairGap& pair : fitted.clearance->pairs) {
             if (!pair.overlap()) continue;
             const placed::PlacedBody *a = reports.scene->find(pair.a), *b = reports.scene->find(pair.b);
-            if (!a || !b || !a->made->solid || !b->made->solid) continue;
-            const auto shared =
-                shape::commonMesh(*a->made->solid, a->pose_vehicle_body, *b->made->solid, b->pose_vehicle_body);
+            const auto solid_a = a ? a->made->solid() : std::nullopt, solid_b = b ? b->made->solid() : std::nullopt;
+            if (!solid_a || !solid_b) continue;
+            const auto shared = shape::commonMesh(*solid_a, a->pose_vehicle_body, *solid_b, b->pose_vehicle_body);
             if (!shared || shared.value().triangles.empty()) continue;
             const QPainterPath path =
                 toPage.map(pathOf(shape::silhouette(shared.value(), Eigen::Isometry3d::Identity(), view)));

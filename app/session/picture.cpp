@@ -100,9 +100,9 @@ std::vector<PictureOverlap> PictureMaker::overlaps(const study::Reports& reports
         if (!pair.overlap() || stop.stopped()) continue;
         const placed::PlacedBody* a = reports.scene->find(pair.a);
         const placed::PlacedBody* b = reports.scene->find(pair.b);
-        if (!a || !b || !a->made->solid || !b->made->solid) continue;
-        const auto mesh =
-            shape::commonMesh(*a->made->solid, a->pose_vehicle_body, *b->made->solid, b->pose_vehicle_body);
+        const auto solid_a = a ? a->made->solid() : std::nullopt, solid_b = b ? b->made->solid() : std::nullopt;
+        if (!solid_a || !solid_b) continue;
+        const auto mesh = shape::commonMesh(*solid_a, a->pose_vehicle_body, *solid_b, b->pose_vehicle_body);
         if (!mesh || mesh.value().triangles.empty()) continue;
         PictureOverlap overlap;
         overlap.finding = fit::findingId(pair);

@@ -1,6 +1,7 @@
 #include "session/study_runner.h"
 
 #include "discipline/discipline.h"
+#include "kept/kept_meshes.h"
 #include "placed/scene.h"
 #include "store/rule_book.h"
 
@@ -17,6 +18,7 @@ constexpr std::chrono::milliseconds longest_live(120);
 } // namespace
 
 StudyRunner::StudyRunner(QObject* parent) : QObject(parent), study_(store::defaultRuleBook()) {
+    study_.colliders().keepWith(kept::usual());
     qRegisterMetaType<std::shared_ptr<const Picture>>();
     qRegisterMetaType<std::shared_ptr<const study::Reports>>();
     qRegisterMetaType<std::shared_ptr<const std::vector<PictureOverlap>>>();

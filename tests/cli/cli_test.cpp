@@ -70,6 +70,36 @@ class CliTest : public QObject {
     }
 
 private slots:
+    void whatIsKeptBetweenRunsChangesNoFigure() {
+        const QByteArray usual = qgetenv("XDG_CACHE_HOME");
+        const QTemporaryDir cache;
+        qputenv("XDG_CACHE_HOME", cache.path().toUtf8());
+        const auto gaps = [] { return call({"clearance", demo, "--json"}).json(); };
+        const QJsonObject first = gaps();
+        const QDir meshes(cache.filePath("gabarit/meshes"));
+        QVERIFY(first["clearance"].toObject()["pairs"].toArray().size() > 20);
+        QVERIFY(meshes.entryList(QDir::Files).size() > 20);
+        QCOMPARE(gaps(), first);
+        // Meshes half as large, as a hand that is no friend would write them: they are told from ours.
+        for (const QString& name : meshes.entryList(QDir::Files)) {
+            QFile file(meshes.filePath(name));
+            QVERIFY(file.open(QIODevice::ReadWrite));
+            QByteArray bytes = file.readAll();
+            for (qsizetype i = bytes.size() / 4; i < bytes.size() * 3 / 4; ++i) bytes[i] = static_cast<char>(0x3f);
+            file.seek(0);
+            file.write(bytes);
+        }
+        QCOMPARE(gaps(), first);
+        // None can be written, or the place is no folder.
+        QFile::setPermissions(meshes.path(), QFileDevice::ReadOwner);
+        QCOMPARE(gaps(), first);
+        QFile::setPermissions(meshes.path(), QFileDevice::ReadOwner | QFileDevice::WriteOwner | QFileDevice::ExeOwner);
+        qputenv("XDG_CACHE_HOME", demo.toUtf8());
+        const Ended none = call({"clearance", demo, "--json"});
+        QCOMPARE(none.json(), first);
+        QVERIFY2(none.err.isEmpty(), qPrintable(none.err));
+        qputenv("XDG_CACHE_HOME", usual);
+    }
     void helpOnAReport() {
         const Ended reports = call({"help"});
         QCOMPARE(reports.status, 0);
