@@ -5,6 +5,7 @@
 #include "model/id.h"
 #include "model/refusals.h"
 
+#include <atomic>
 #include <map>
 #include <memory>
 #include <string>
@@ -32,6 +33,8 @@ public:
             held = std::make_shared<T>();
         else if (held.use_count() > 1)
             held = std::make_shared<T>(*static_cast<const T*>(held.get()));
+        else
+            std::atomic_thread_fence(std::memory_order_acquire); // whoever had it too has read it by now
         return *static_cast<T*>(held.get());
     }
     /// The same; null, not an empty one, when it is not there.

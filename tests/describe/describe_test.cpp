@@ -291,6 +291,40 @@ private slots:
         for (const Donor& donor : before.donors) each(donor.id.text, donor.bodies);
         QVERIFY(followed > 20);
     }
+    void copiesShareASectionUntilOneChangesIt() {
+        Project first;
+        QVERIFY(!first.sections.own<Weights>() && !first.sections.get<Weights>()); // asking makes none
+        first.sections.edit<Weights>().height_mm = 500;
+        const Weights* its = first.sections.get<Weights>();
+        QVERIFY(&first.sections.edit<Weights>() == its); // nobody else has it
+        {
+            Project second = first;
+            QVERIFY(second.sections.get<Weights>() == its);
+            second.sections.own<Weights>()->height_mm = 600;
+            QVERIFY(second.sections.get<Weights>() != its);
+            QCOMPARE(*second.sections.get<Weights>()->height_mm, 600.0);
+            QCOMPARE(*first.sections.get<Weights>()->height_mm, 500.0);
+            const Project third = first;
+            first.sections.drop<Weights>();
+            QCOMPARE(*third.sections.get<Weights>()->height_mm, 500.0);
+            // Looked at, it stays shared; a change to all (the datum) takes one's own.
+            const Project fourth = third;
+            (void)describe::markOf(fourth);
+            QVERIFY(fourth.sections.get<Weights>() == third.sections.get<Weights>());
+        }
+        QVERIFY(!first.sections.get<Weights>());
+    }
+    void whatIsOfNoDonorYetIsTheOnlyOnesWhenAnotherComes() {
+        Project one = demo("harrow-tarn");
+        one.sections.edit<Gearing>().donor.clear();
+        one.sections.edit<Driveline>().bell.emplace();
+        const std::string only = one.donors.front().id.text;
+        const auto two = hung(one, one.donors.front());
+        QVERIFY(two && two.value().donors.size() == 2);
+        QCOMPARE(two.value().sections.get<Gearing>()->donor, only);
+        QCOMPARE(two.value().sections.get<Driveline>()->bell->donor, only);
+        QVERIFY(one.sections.get<Gearing>()->donor.empty());
+    }
     void aDonorsNewNameReachesTheGearingToo() {
         Project before = demo("harrow-tarn");
         const DonorId old = before.donors.front().id;
