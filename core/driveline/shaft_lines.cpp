@@ -205,7 +205,7 @@ private:
                             : by_gearing_rpm ? "highest engine speed in the longest gear"
                                              : "";
         const auto* driveline = project_.sections.get<model::Driveline>();
-        if (line_.half_shaft || !driveline || !project_.sections.get<model::Driveline>()->checked_rpm) return;
+        if (line_.half_shaft || !driveline || !driveline->checked_rpm) return;
         out_.speed_rpm = driveline->checked_rpm;
         out_.speed_source = "chosen for the driveline";
     }

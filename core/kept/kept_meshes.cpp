@@ -15,6 +15,7 @@ namespace fs = std::filesystem;
 
 /// What made the mesh: a digest of the sources of solids and their meshes, and the library's version.
 const std::string made_by = GABARIT_MESHES_MADE_BY;
+const char* const suffix = ".mesh";
 constexpr int tidied_every = 256;                    // a long drag of an edge makes a mesh a step
 constexpr std::uint64_t most_triangles = 50'000'000; // more is no mesh of ours
 
@@ -131,7 +132,7 @@ std::string KeptMeshes::fileOf(const std::string& key) const {
     const std::uint64_t sum = sumOf(whole.data(), whole.size());
     std::string name;
     for (int shift = 60; shift >= 0; shift -= 4) name += digits[(sum >> shift) & 15];
-    return folder_ + "/" + name + ".mesh";
+    return folder_ + "/" + name + suffix;
 }
 
 std::optional<shape::MeshedSolid> KeptMeshes::find(const std::string& key) {
@@ -183,7 +184,9 @@ void KeptMeshes::tidy() {
     std::error_code none;
     for (fs::directory_iterator at(folder_, none), end; !none && at != end; at.increment(none)) {
         std::error_code gone; // another program may be at it too
-        if (!at->is_regular_file(gone) || gone) continue;
+        // Meshes, and what is left of one whose writing was cut off; nothing else is ours to take.
+        const bool ours = at->path().filename().string().find(suffix) != std::string::npos;
+        if (!ours || !at->is_regular_file(gone) || gone) continue;
         const auto bytes = at->file_size(gone);
         const auto used = at->last_write_time(gone);
         if (gone) continue;

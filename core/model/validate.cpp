@@ -13,8 +13,6 @@ namespace {
 using Eigen::Vector2d;
 using Eigen::Vector3d;
 
-constexpr double no_length = 1e-9; // a direction shorter than this has none
-
 /// What a description cannot say: rules over several members.
 class Rules : public Refusals {
 public:

@@ -80,7 +80,7 @@ private slots:
         QVERIFY(first["clearance"].toObject()["pairs"].toArray().size() > 20);
         QVERIFY(meshes.entryList(QDir::Files).size() > 20);
         QCOMPARE(gaps(), first);
-        // Meshes half as large, as a hand that is no friend would write them: they are told from ours.
+        // Half of each overwritten: such meshes are told from those that were kept.
         for (const QString& name : meshes.entryList(QDir::Files)) {
             QFile file(meshes.filePath(name));
             QVERIFY(file.open(QIODevice::ReadWrite));

@@ -151,10 +151,14 @@ private slots:
         const auto now = fs::file_time_type::clock::now();
         for (const fs::path& file : filesIn(folder())) fs::last_write_time(file, now - std::chrono::hours(24 * 30));
         QVERIFY(kept::KeptMeshes(folder()).find("1")); // that is use
+        const fs::path mine = fs::path(folder()) / "notes.txt";
+        write(mine, "mine");
+        fs::last_write_time(mine, now - std::chrono::hours(24 * 60));
         kept::KeptMeshes small(folder(), 2 * size);
         small.keep("4", wedge()); // the first of a run makes room
         QVERIFY(small.find("1") && small.find("4"));
-        QCOMPARE(filesIn(folder()).size(), std::size_t(3)); // two fitted, and the new one
+        QCOMPARE(filesIn(folder()).size(), std::size_t(4)); // two fitted, the new one, and what is not ours
+        QCOMPARE(read(mine), std::string("mine"));
     }
     void theFolderIsTheCachesOfTheUser() {
         const QByteArray cache = qgetenv("XDG_CACHE_HOME"), home = qgetenv("HOME");

@@ -41,20 +41,22 @@ std::vector<Field> vehicleFields(Session& session) {
             return session.edit(QObject::tr("change the vehicle's weights"), std::move(changed));
         };
     };
+    const auto setWeights = [&set](auto change) {
+        return set([change](model::Project& p, const auto& v) { change(p.sections.edit<model::Weights>(), v); });
+    };
     using Known = std::optional<double>;
     const auto mass = [&](const char* name, const QString& label, const Known& value, auto change) {
-        return fields::known(QString::fromLatin1(name), label, Dimension::Mass, value, set(change));
+        return fields::known(QString::fromLatin1(name), label, Dimension::Mass, value, setWeights(change));
     };
     std::vector<Field> out{fields::heading(QObject::tr("The vehicle as it stood"))};
     out.push_back(mass("bare_front", QObject::tr("Front axle"), weights.bare.front_kg,
-                       [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().bare.front_kg = v; }));
+                       [](model::Weights& w, const Known& v) { w.bare.front_kg = v; }));
     out.push_back(mass("bare_rear", QObject::tr("Rear axle"), weights.bare.rear_kg,
-                       [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().bare.rear_kg = v; }));
+                       [](model::Weights& w, const Known& v) { w.bare.rear_kg = v; }));
     out.push_back(mass("weighed_to", QObject::tr("Weighed to ±"), weights.accuracy_kg,
-                       [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().accuracy_kg = v; }));
-    out.push_back(fields::words(
-        QStringLiteral("basis"), QObject::tr("How known"), weights.basis,
-        set([](model::Project& p, const std::string& v) { p.sections.edit<model::Weights>().basis = v; })));
+                       [](model::Weights& w, const Known& v) { w.accuracy_kg = v; }));
+    out.push_back(fields::words(QStringLiteral("basis"), QObject::tr("How known"), weights.basis,
+                                setWeights([](model::Weights& w, const std::string& v) { w.basis = v; })));
     out.push_back(fields::known(QStringLiteral("wheelbase"), QObject::tr("Wheelbase"), Dimension::Length,
                                 project.vehicle ? project.vehicle->wheelbase_mm : std::nullopt,
                                 set([](model::Project& p, const Known& v) {
@@ -69,9 +71,8 @@ std::vector<Field> vehicleFields(Session& session) {
     };
     out.push_back(fields::heading(QObject::tr("Wheel by wheel, where weighed so")));
     const auto wheel = [&](const char* name, const QString& label, Known model::CornerLoads::*member) {
-        out.push_back(mass(name, label, weights.corners.*member, [member](model::Project& p, const Known& v) {
-            p.sections.edit<model::Weights>().corners.*member = v;
-        }));
+        out.push_back(mass(name, label, weights.corners.*member,
+                           [member](model::Weights& w, const Known& v) { w.corners.*member = v; }));
     };
     wheel("front_left", QObject::tr("Front left"), &model::CornerLoads::front_left_kg);
     wheel("front_right", QObject::tr("Front right"), &model::CornerLoads::front_right_kg);
@@ -79,18 +80,16 @@ std::vector<Field> vehicleFields(Session& session) {
     wheel("rear_right", QObject::tr("Rear right"), &model::CornerLoads::rear_right_kg);
     track("front_track", QObject::tr("Track, front"), &model::Vehicle::front_track_mm);
     track("rear_track", QObject::tr("Track, rear"), &model::Vehicle::rear_track_mm);
-    out.push_back(fields::known(
-        QStringLiteral("height"), QObject::tr("Centre of gravity up"), Dimension::Length, weights.height_mm,
-        set([](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().height_mm = v; })));
+    out.push_back(fields::known(QStringLiteral("height"), QObject::tr("Centre of gravity up"), Dimension::Length,
+                                weights.height_mm,
+                                setWeights([](model::Weights& w, const Known& v) { w.height_mm = v; })));
     out.push_back(fields::heading(QObject::tr("What its axles may carry")));
-    out.push_back(
-        mass("limit_front", QObject::tr("Front axle"), weights.limit.front_kg,
-             [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().limit.front_kg = v; }));
+    out.push_back(mass("limit_front", QObject::tr("Front axle"), weights.limit.front_kg,
+                       [](model::Weights& w, const Known& v) { w.limit.front_kg = v; }));
     out.push_back(mass("limit_rear", QObject::tr("Rear axle"), weights.limit.rear_kg,
-                       [](model::Project& p, const Known& v) { p.sections.edit<model::Weights>().limit.rear_kg = v; }));
-    out.push_back(fields::words(
-        QStringLiteral("limit_source"), QObject::tr("Says who"), weights.limit_source,
-        set([](model::Project& p, const std::string& v) { p.sections.edit<model::Weights>().limit_source = v; })));
+                       [](model::Weights& w, const Known& v) { w.limit.rear_kg = v; }));
+    out.push_back(fields::words(QStringLiteral("limit_source"), QObject::tr("Says who"), weights.limit_source,
+                                setWeights([](model::Weights& w, const std::string& v) { w.limit_source = v; })));
     return out;
 }
 
