@@ -453,7 +453,7 @@ std::string one(const char* name, const study::Reports& reports, const std::stri
 
 } // namespace
 
-std::string checkJson(const study::Reports& reports, const std::string& file) {
+Json checkTree(const study::Reports& reports, const std::string& file) {
     Json json = head("check", reports, file);
     json["verdict"] = reports.asked ? Json(model::word(reports.verdict)) : Json(nullptr);
     json["do_not_cut_yet"] = reports.do_not_cut;
@@ -473,8 +473,10 @@ std::string checkJson(const study::Reports& reports, const std::string& file) {
         for (const discipline::Printed& printed : board[i].prints())
             json[printed.name] = printedPart(reports, id, printed);
     }
-    return text(json);
+    return json;
 }
+
+std::string checkJson(const study::Reports& reports, const std::string& file) { return text(checkTree(reports, file)); }
 
 std::string printedJson(const study::Reports& reports, const std::string& discipline,
                         const discipline::Printed& printed, const std::string& file) {

@@ -3,10 +3,14 @@
 
 #include "study/study.h"
 
+#include <nlohmann/json_fwd.hpp>
+
 #include <string>
 
 namespace gabarit::cli {
 
+/// What `check --json` prints, and its text.
+nlohmann::ordered_json checkTree(const study::Reports& reports, const std::string& file);
 std::string checkJson(const study::Reports& reports, const std::string& file);
 /// Of one discipline that prints by itself.
 std::string printedJson(const study::Reports& reports, const std::string& discipline,

@@ -120,8 +120,7 @@ Rows rowsOf(const std::vector<P>& points) {
 
 class FieldMaker : public describe::Walker {
 public:
-    using Put = std::function<bool(const std::string&, const FieldValue&)>;
-    FieldMaker(const model::Project& project, const Put& put, std::string path, QString prefix)
+    FieldMaker(const model::Project& project, const PutValue& put, std::string path, QString prefix)
         : project_(project), put_(put), path_(std::move(path)), prefix_(std::move(prefix)) {}
 
     /// In the order of the form.
@@ -203,7 +202,8 @@ public:
         }
         put(m, objects_from, std::move(all));
     }
-    void onForms(const Member&, const Words&, describe::Forms&) override {}
+    /// Which form it has is a question of its own; what it has then stands among the other members.
+    void onForms(const Member&, const Words&, describe::Forms& value) override { value.describe(*this); }
 
 private:
     struct Group {
@@ -216,8 +216,12 @@ private:
         return prefix_.isEmpty() ? own : prefix_ + QLatin1Char('_') + own;
     }
     template <class V>
-    std::function<bool(V)> set(const Member& m, const std::string& part = {}) const {
-        return [put = put_, path = path_ + m.key + part](const V& value) { return put(path, FieldValue(value)); };
+    std::function<bool(V)> set(const Member& m, int coordinate = -1) const {
+        const std::string part = coordinate < 0 ? "" : "." + std::to_string(coordinate);
+        const QString label = tr(coordinate < 0 ? m.label : m.heads[coordinate]);
+        return [put = put_, path = path_ + m.key + part, label](const V& value) {
+            return put(path, FieldValue(value), label);
+        };
     }
 
     /// What its text may name; nothing: it is typed.
@@ -273,8 +277,8 @@ private:
         if (!shown(m)) return;
         for (int i = 0; m.apart && i < 3; ++i)
             add(m, numberField(m, name(m) + QLatin1Char('_') + QLatin1Char("xyz"[i]), tr(m.heads[i]),
-                               value ? std::optional((*value)[i]) : std::nullopt,
-                               set<std::optional<double>>(m, "." + std::to_string(i)), may_be_empty));
+                               value ? std::optional((*value)[i]) : std::nullopt, set<std::optional<double>>(m, i),
+                               may_be_empty));
         if (m.apart) return;
         const auto put = set<std::optional<Eigen::Vector3d>>(m);
         Field field = fields::table(name(m), labelOf(m), {tr("x"), tr("y"), tr("z")},
@@ -334,7 +338,7 @@ private:
     }
 
     const model::Project& project_;
-    const Put& put_;
+    const PutValue& put_;
     std::string path_;
     QString prefix_;
     std::vector<Group> groups_;
@@ -411,7 +415,7 @@ public:
         const describe::Owned as_here(inner, owner());
         value.describe(inner, index);
     }
-    void onForms(const Member&, const Words&, describe::Forms&) override {}
+    void onForms(const Member&, const Words&, describe::Forms& value) override { value.describe(*this); }
 
 private:
     template <class V>
@@ -503,9 +507,7 @@ private:
 } // namespace
 
 void describedFields(std::vector<Field>& out, const model::Project& project,
-                     const std::function<void(describe::Visitor&)>& show,
-                     const std::function<bool(const std::string& path, const FieldValue& value)>& put,
-                     const QString& prefix) {
+                     const std::function<void(describe::Visitor&)>& show, const PutValue& put, const QString& prefix) {
     FieldMaker maker(project, put, {}, prefix);
     show(maker);
     for (Field& field : maker.take()) out.push_back(std::move(field));

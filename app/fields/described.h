@@ -15,12 +15,13 @@ namespace gabarit::app {
 /// What a field gives: words (of a choice: its word in the file), a number, a flag, a place, a table's rows.
 using FieldValue = std::variant<std::string, std::optional<double>, bool, std::optional<Eigen::Vector3d>, Rows>;
 
-/// Adds the fields of what `show` describes. `put` is given the member's path ("speedo.tyre", "options.1.name", of one
-/// coordinate "at_mm.0") and what was typed; it says false when that was refused. A field's name is its path, with
-/// underlines; `prefix` begins it.
+/// What was typed is put where `path` says ("speedo.tyre", "options.1.name", of one coordinate "at_mm.0"); `label` is
+/// what stands before the field. False: it was refused.
+using PutValue = std::function<bool(const std::string& path, const FieldValue& value, const QString& label)>;
+
+/// Adds the fields of what `show` describes. A field's name is its path, with underlines; `prefix` begins it.
 void describedFields(std::vector<Field>& out, const model::Project& project,
-                     const std::function<void(describe::Visitor&)>& show,
-                     const std::function<bool(const std::string& path, const FieldValue& value)>& put,
+                     const std::function<void(describe::Visitor&)>& show, const PutValue& put,
                      const QString& prefix = {});
 
 /// Puts a value into a member, by its path, and makes the objects that lead there. A path that is not there changes
@@ -38,8 +39,8 @@ void describedFields(std::vector<Field>& out, const Editing<T>& edit, const T& n
             const describe::Owned its(v, owner);
             describe::show(v, now);
         },
-        [edit, owner](const std::string& path, const FieldValue& value) {
-            return edit.set([path, owner](T& item, const FieldValue& typed) {
+        [edit, owner](const std::string& path, const FieldValue& value, const QString& label) {
+            return edit.named(label).set([path, owner](T& item, const FieldValue& typed) {
                 putMember(
                     [&item, owner](describe::Visitor& v) {
                         const describe::Owned its(v, owner);

@@ -46,13 +46,21 @@ public:
     /// A part of it.
     template <class U>
     Editing<U> of(std::function<U*(T&)> part) const {
-        return Editing<U>(
+        Editing<U> out(
             session_,
             [find = find_, part](model::Project& p) -> U* {
                 T* item = find(p);
                 return item ? part(*item) : nullptr;
             },
             what_);
+        out.also_ = also_;
+        return out;
+    }
+    /// The same, its steps called after what of it changes.
+    Editing named(const QString& member) const {
+        Editing out = *this;
+        out.what_ = QObject::tr("%1: %2").arg(what_, member);
+        return out;
     }
     /// The same, with what follows from each change in the same step.
     Editing also(std::function<void(model::Project&)> follow) const {
@@ -63,6 +71,9 @@ public:
     Session& session() const { return session_; }
 
 private:
+    template <class>
+    friend class Editing;
+
     Session& session_;
     std::function<T*(model::Project&)> find_;
     QString what_;

@@ -60,117 +60,53 @@ void completePoints(model::Project& project, const std::string& owner, MotionSpe
 class MotionForm {
 public:
     MotionForm(Session& session, const std::string& owner, const std::string& id)
-        : session_(session), owner_(owner), id_(id), project_(*session.project()),
-          motion_(byId(model::motionsOf(project_, owner), id)) {}
+        : project_(*session.project()), owner_(owner), all_(model::motionsOf(project_, owner)), motion_(byId(all_, id)),
+          edit_(Editing<MotionSpec>(
+                    session, [owner, id](model::Project& p) { return byId(model::motionsOf(p, owner), id); },
+                    motion_ ? q(motion_->name).toLower() : QString())
+                    .also([owner, id](model::Project& p) {
+                        if (MotionSpec* its = byId(model::motionsOf(p, owner), id)) completePoints(p, owner, *its);
+                    })) {}
 
     std::vector<Field> fields() {
         if (!motion_) return {};
-        const MotionSpec& m = *motion_;
-        out_.push_back(fields::words(QStringLiteral("name"), tr("Name"), m.name,
-                                     set<const std::string&>(tr("the name of what moves"),
-                                                             [](MotionSpec& s, const std::string& v) { s.name = v; })));
-        kind();
-        if (m.kind == MotionKind::Axle || m.kind == MotionKind::Arm) suspended();
-        if (m.kind == MotionKind::Axle) axle();
-        if (m.kind == MotionKind::Arm) arm();
-        if (m.kind == MotionKind::Steered) {
-            lock();
-            point("axis_a", tr("Pin from"), m.axis_a, &MotionSpec::axis_a);
-            point("axis_b", tr("to"), m.axis_b, &MotionSpec::axis_b);
-            carriedBy();
-        }
-        if (m.kind == MotionKind::Linkage) linkage();
-        if (m.kind == MotionKind::Spin) {
-            point("axis_a", tr("Turns about"), m.axis_a, &MotionSpec::axis_a);
-            point("axis_b", tr("and"), m.axis_b, &MotionSpec::axis_b);
+        const MotionKind kind = motion_->kind;
+        describedFields(out_, edit_, *motion_, {}, owner_);
+        Field note = std::move(out_.back());
+        out_.pop_back();
+        if (owner_ != model::vehicle_owner)
+            chosenFrom(out_, QStringLiteral("kind"),
+                       {{QLatin1String(describe::inFile(MotionKind::Spin)), kindWords(MotionKind::Spin)}});
+        if (kind == MotionKind::Axle) links();
+        if (kind == MotionKind::Arm)
+            chosenFrom(out_, QStringLiteral("with"), others(tr("has its own travel"), {MotionKind::Arm}));
+        if (kind == MotionKind::Steered || kind == MotionKind::Linkage)
+            chosenFrom(out_, QStringLiteral("on"), others(tr("the frame"), {MotionKind::Axle, MotionKind::Arm}));
+        if (kind == MotionKind::Spin)
             out_.push_back(fields::remark(QStringLiteral("spin_remark"),
                                           tr("It counts as the round room it sweeps. A cylinder needs no points.")));
-        }
-        bodies("bodies", m.kind == MotionKind::Arm ? tr("Swings with it") : tr("Moves with it"), m.bodies,
-               &MotionSpec::bodies);
-        if (m.kind == MotionKind::Arm)
-            bodies("carried", tr("Rides on its tip, upright"), m.carried, &MotionSpec::carried);
-        for (Field& field : provenanceFields(
-                 session_, m.measured,
-                 set<const model::Provenance&>(tr("how the travel was measured"),
-                                               [](MotionSpec&s, const model::Provenance&v) { s.measured = v; })))
+        bodies("bodies", kind == MotionKind::Arm ? tr("Swings with it") : tr("Moves with it"), &MotionSpec::bodies);
+        if (kind == MotionKind::Arm) bodies("carried", tr("Rides on its tip, upright"), &MotionSpec::carried);
+        for (Field& field :
+             provenanceFields(edit_.session(), motion_->measured,
+                              edit_.set([](MotionSpec&s, const model::Provenance&v) { s.measured = v; })))
             out_.push_back(std::move(field));
-        out_.push_back(fields::words(QStringLiteral("note"), tr("Note"), m.note,
-                                     set<const std::string&>(tr("the note of what moves"),
-                                                             [](MotionSpec& s, const std::string& v) { s.note = v; })));
+        out_.push_back(std::move(note));
         return std::move(out_);
     }
 
 private:
-    template <class Value, class Change>
-    std::function<bool(Value)> set(const QString& undo, Change change) const {
-        return [&session = session_, owner = owner_, id = id_, undo, change](Value value) {
-            model::Project changed = *session.project();
-            MotionSpec* motion = byId(model::motionsOf(changed, owner), id);
-            if (!motion) return false;
-            change(*motion, value);
-            completePoints(changed, owner, *motion);
-            return session.edit(undo, std::move(changed));
-        };
+    /// Others of its owner that may carry it or take it along.
+    Choices others(const QString& nothing, std::initializer_list<MotionKind> kinds) const {
+        Choices out{{QString(), nothing}};
+        for (const MotionSpec& other : *all_)
+            if (other.id != motion_->id && other.with.empty() &&
+                std::find(kinds.begin(), kinds.end(), other.kind) != kinds.end())
+                out.emplace_back(q(other.id), q(other.name));
+        return out;
     }
 
-    void kind() {
-        Choices kinds;
-        const bool donor = owner_ != model::vehicle_owner;
-        for (const MotionKind k :
-             {MotionKind::Axle, MotionKind::Arm, MotionKind::Steered, MotionKind::Linkage, MotionKind::Spin})
-            if (!donor || k == MotionKind::Spin) kinds.emplace_back(QString::number(static_cast<int>(k)), kindWords(k));
-        out_.push_back(
-            fields::choice(QStringLiteral("kind"), tr("It is"), kinds, std::to_string(static_cast<int>(motion_->kind)),
-                           set<const std::string&>(tr("how it moves"), [](MotionSpec& s, const std::string& v) {
-                               s.kind = static_cast<MotionKind>(std::stoi(v));
-                           })));
-    }
-
-    void length(const char* name, const QString& label, double now, double MotionSpec::*member, const QString& undo,
-                Dimension dimension = Dimension::Length) {
-        out_.push_back(fields::quantity(QString::fromLatin1(name), label, dimension, now,
-                                        set<double>(undo, [member](MotionSpec& s, double v) { s.*member = v; })));
-    }
-
-    void point(const char* name, const QString& label, const model::PointId& now, model::PointId MotionSpec::*member) {
-        out_.push_back(fields::choice(
-            QString::fromLatin1(name), label, points(), now.text,
-            set<const std::string&>(tr("a point of what moves"),
-                                    [member](MotionSpec& s, const std::string& v) { (s.*member).text = v; })));
-    }
-
-    Choices points() {
-        Choices all{{QString(), tr("none")}};
-        for (const model::HardPoint& p : *model::pointsOf(project_, owner_)) all.emplace_back(q(p.id.text), q(p.name));
-        return all;
-    }
-
-    void suspended() {
-        out_.push_back(fields::choice(
-            QStringLiteral("end"), tr("Springs"),
-            {{QStringLiteral("0"), tr("not said")},
-             {QStringLiteral("1"), tr("front")},
-             {QStringLiteral("2"), tr("rear")}},
-            std::to_string(static_cast<int>(motion_->end)),
-            set<const std::string&>(tr("which springs it stands on"), [](MotionSpec& s, const std::string& v) {
-                s.end = static_cast<model::End>(std::stoi(v));
-            })));
-        if (motion_->kind == MotionKind::Arm && !motion_->with.empty()) return;
-        length("bump", tr("Up to the bump stop"), motion_->bump_mm, &MotionSpec::bump_mm, tr("the travel up"));
-        out_.back().tip = tr("From ride height, of the axle's middle or the arm's ball joint");
-        length("droop", tr("Down to droop"), motion_->droop_mm, &MotionSpec::droop_mm, tr("the travel down"));
-    }
-
-    void axle() {
-        length("roll", tr("Rolls to each side"), motion_->roll_deg, &MotionSpec::roll_deg, tr("the axle's roll"),
-               Dimension::Angle);
-        out_.push_back(fields::known(
-            QStringLiteral("stops_apart"), tr("Bump stops apart"), Dimension::Length, motion_->stops_apart_mm,
-            set<std::optional<double>>(tr("how far the bump stops are apart"),
-                                       [](MotionSpec& s, std::optional<double> v) { s.stops_apart_mm = v; })));
-        out_.back().tip = tr("Then roll takes from the travel. Left empty, both go to their ends at once");
-        point("at", tr("Its middle"), motion_->at, &MotionSpec::at);
+    void links() {
         out_.push_back(fields::heading(tr("Led by, on one side")));
         for (std::size_t i = 0; i < 2 && i <= motion_->links.size(); ++i) link(i);
         out_.push_back(fields::remark(QStringLiteral("links_remark"),
@@ -180,82 +116,40 @@ private:
 
     void link(std::size_t i) {
         const bool there = i < motion_->links.size();
+        Choices points{{QString(), tr("none")}};
+        for (const model::HardPoint& p : *model::pointsOf(project_, owner_))
+            points.emplace_back(q(p.id.text), q(p.name));
         const auto end = [&](const char* name, const QString& label, model::PointId model::MotionLink::*member) {
-            out_.push_back(fields::choice(
-                QStringLiteral("%1_%2").arg(QLatin1String(name)).arg(i), label, points(),
-                there ? (motion_->links[i].*member).text : std::string(),
-                set<const std::string&>(tr("what leads the axle"), [i, member](MotionSpec& s, const std::string& v) {
-                    if (i >= s.links.size()) {
-                        if (v.empty()) return;
-                        s.links.resize(i + 1);
-                        // Both ends must be there: the other one begins at the same point.
-                        s.links[i].fixed.text = s.links[i].moving.text = v;
-                    }
-                    (s.links[i].*member).text = v;
-                    if (v.empty()) s.links.erase(s.links.begin() + static_cast<std::ptrdiff_t>(i));
-                })));
+            out_.push_back(fields::choice(QStringLiteral("%1_%2").arg(QLatin1String(name)).arg(i), label, points,
+                                          there ? (motion_->links[i].*member).text : std::string(),
+                                          edit_.set([i, member](MotionSpec& s, const std::string& v) {
+                                              if (i >= s.links.size()) {
+                                                  if (v.empty()) return;
+                                                  s.links.resize(i + 1);
+                                                  // Both ends must be there: the other one begins at the same point.
+                                                  s.links[i].fixed.text = s.links[i].moving.text = v;
+                                              }
+                                              (s.links[i].*member).text = v;
+                                              if (v.empty())
+                                                  s.links.erase(s.links.begin() + static_cast<std::ptrdiff_t>(i));
+                                          })));
         };
         end("link_fixed", i == 0 ? tr("Link, on the frame") : tr("Second, on the frame"), &model::MotionLink::fixed);
         end("link_moving", i == 0 ? tr("Link, on the axle") : tr("Second, on the axle"), &model::MotionLink::moving);
         if (there)
             out_.push_back(fields::flag(QStringLiteral("leaf_%1").arg(i), tr("is a leaf spring (eye and seat)"),
-                                        motion_->links[i].leaf,
-                                        set<bool>(tr("what leads the axle"), [i](MotionSpec& s, bool on) {
+                                        motion_->links[i].leaf, edit_.set([i](MotionSpec& s, bool on) {
                                             if (i < s.links.size()) s.links[i].leaf = on;
                                         })));
     }
 
-    void arm() {
-        point("axis_a", tr("Swings about"), motion_->axis_a, &MotionSpec::axis_a);
-        point("axis_b", tr("and"), motion_->axis_b, &MotionSpec::axis_b);
-        point("at", tr("Its ball joint"), motion_->at, &MotionSpec::at);
-        Choices arms{{QString(), tr("has its own travel")}};
-        for (const MotionSpec& other : *model::motionsOf(project_, owner_))
-            if (other.kind == MotionKind::Arm && other.id != id_ && other.with.empty())
-                arms.emplace_back(q(other.id), q(other.name));
-        out_.push_back(
-            fields::choice(QStringLiteral("with"), tr("Goes with"), arms, motion_->with,
-                           set<const std::string&>(tr("what the arm goes with"),
-                                                   [](MotionSpec& s, const std::string& v) { s.with = v; })));
-    }
-
-    void lock() {
-        length("left", tr("At full left lock"), motion_->left_deg, &MotionSpec::left_deg, tr("the left lock"),
-               Dimension::Angle);
-        length("right", tr("At full right lock"), motion_->right_deg, &MotionSpec::right_deg, tr("the right lock"),
-               Dimension::Angle);
-    }
-
-    void linkage() {
-        const QString labels[] = {tr("At right lock: rearward"), tr("… to the right"), tr("… up")};
-        const char* const names[] = {"slide_x", "slide_y", "slide_z"};
-        for (int i = 0; i < 3; ++i)
-            out_.push_back(fields::quantity(
-                QString::fromLatin1(names[i]), labels[i], Dimension::Length, motion_->slide_mm[i],
-                set<double>(tr("how far the linkage goes"), [i](MotionSpec& s, double v) { s.slide_mm[i] = v; })));
-        carriedBy();
-    }
-
-    void carriedBy() {
-        Choices all{{QString(), tr("the frame")}};
-        for (const MotionSpec& other : *model::motionsOf(project_, owner_))
-            if (other.id != id_ && other.with.empty() &&
-                (other.kind == MotionKind::Axle || other.kind == MotionKind::Arm))
-                all.emplace_back(q(other.id), q(other.name));
-        out_.push_back(fields::choice(
-            QStringLiteral("on"), tr("Sits on"), all, motion_->on,
-            set<const std::string&>(tr("what carries it"), [](MotionSpec& s, const std::string& v) { s.on = v; })));
-    }
-
-    void bodies(const char* name, const QString& title, const std::vector<model::BodyId>& now,
-                std::vector<model::BodyId> MotionSpec::*member) {
+    void bodies(const char* name, const QString& title, std::vector<model::BodyId> MotionSpec::*member) {
         out_.push_back(fields::heading(title));
-        const auto* all = model::bodiesOf(project_, owner_);
-        for (const model::BodyId& id : now) {
+        for (const model::BodyId& id : motion_->*member) {
             const model::Body* body = model::findBody(project_, {owner_, id});
             out_.push_back(fields::flag(QStringLiteral("%1:%2").arg(QLatin1String(name), q(id.text)),
                                         q(body ? body->name : id.text), true,
-                                        set<bool>(tr("what moves"), [id, member](MotionSpec& s, bool on) {
+                                        edit_.set([id, member](MotionSpec& s, bool on) {
                                             auto& list = s.*member;
                                             if (!on) list.erase(std::remove(list.begin(), list.end(), id), list.end());
                                         })));
@@ -263,26 +157,26 @@ private:
         // What another motion moves already cannot be moved by this one too.
         Choices rest{{QString(), tr("choose a body")}};
         const auto taken = [&](const model::BodyId& id) {
-            for (const MotionSpec& other : *model::motionsOf(project_, owner_)) {
-                if (motion_->kind == MotionKind::Spin && other.id != id_) continue;
+            for (const MotionSpec& other : *all_) {
+                if (motion_->kind == MotionKind::Spin && other.id != motion_->id) continue;
                 for (const auto* list : {&other.bodies, &other.carried})
                     if (std::find(list->begin(), list->end(), id) != list->end()) return true;
             }
             return false;
         };
-        for (const model::Body& body : *all)
+        for (const model::Body& body : *model::bodiesOf(project_, owner_))
             if (!taken(body.id)) rest.emplace_back(q(body.id.text), q(body.name));
-        out_.push_back(
-            fields::choice(QStringLiteral("add_%1").arg(QLatin1String(name)), tr("and"), rest, "",
-                           set<const std::string&>(tr("what moves"), [member](MotionSpec& s, const std::string& v) {
-                               if (!v.empty()) (s.*member).push_back({v});
-                           })));
+        out_.push_back(fields::choice(QStringLiteral("add_%1").arg(QLatin1String(name)), tr("and"), rest, "",
+                                      edit_.set([member](MotionSpec& s, const std::string& v) {
+                                          if (!v.empty()) (s.*member).push_back({v});
+                                      })));
     }
 
-    Session& session_;
-    std::string owner_, id_;
     model::Project project_;
+    std::string owner_;
+    std::vector<MotionSpec>* all_; ///< of its owner
     MotionSpec* motion_;
+    Editing<MotionSpec> edit_;
     std::vector<Field> out_;
 };
 

@@ -75,7 +75,7 @@ std::vector<Field> provenanceFields(Session& session, const model::Provenance& m
     std::vector<Field> out{fields::heading(tr("How it was measured"))};
     describedFields(
         out, *session.project(), [&measured](describe::Visitor& v) { describe::show(v, measured); },
-        [measured, set](const std::string& path, const FieldValue& value) {
+        [measured, set](const std::string& path, const FieldValue& value, const QString&) {
             model::Provenance changed = measured;
             putMember([&changed](describe::Visitor& v) { model::describe(v, changed); }, path, value);
             return set(changed);

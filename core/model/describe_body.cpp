@@ -153,21 +153,27 @@ void describe(Visitor& v, Provenance& how) {
 }
 
 void describe(Visitor& v, RectTubeSection& s) {
-    v.number(Member("width_mm").solid().must(), s.width_mm);
-    v.number(Member("height_mm").solid().must(), s.height_mm);
-    v.number(Member("wall_mm").solid().must(), s.wall_mm);
+    v.number(Member("width_mm").solid().must().said("Width"), s.width_mm);
+    v.number(Member("height_mm").solid().must().said("Height"), s.height_mm);
+    v.number(Member("wall_mm").solid().must().said("Wall"), s.wall_mm);
 }
 void describe(Visitor& v, CSection& s) {
-    v.number(Member("width_mm").solid().must(), s.width_mm);
-    v.number(Member("height_mm").solid().must(), s.height_mm);
-    v.number(Member("wall_mm", "a C is open towards +u").solid().must(), s.wall_mm);
+    v.number(Member("width_mm").solid().must().said("Width"), s.width_mm);
+    v.number(Member("height_mm").solid().must().said("Height"), s.height_mm);
+    v.number(Member("wall_mm", "a C is open towards +u").solid().must().said("Wall"), s.wall_mm);
 }
 void describe(Visitor& v, PolygonSection& s) {
-    v.points(Member("points_mm").is(Vector::Place).must().atLeast(3), s.points_mm);
+    v.points(Member("points_mm")
+                 .is(Vector::Place)
+                 .must()
+                 .atLeast(3)
+                 .said("Corners of its section (across, up)")
+                 .columns("across", "up"),
+             s.points_mm);
 }
 void describe(Visitor& v, RoundTubeSection& s) {
-    v.number(Member("diameter_mm").solid().must(), s.diameter_mm);
-    v.number(Member("wall_mm").solid().must(), s.wall_mm);
+    v.number(Member("diameter_mm").solid().must().said("Outside diameter"), s.diameter_mm);
+    v.number(Member("wall_mm").solid().must().said("Wall"), s.wall_mm);
 }
 void describe(Visitor& v, Section& section) {
     static const Words kinds{"rect_tube", "c", "polygon", "round_tube"};
@@ -175,28 +181,36 @@ void describe(Visitor& v, Section& section) {
     v.forms(Member("kind").must(), kinds, section);
 }
 
-void describe(Visitor& v, BoxSpec& s) { v.point(Member("size_mm", "centred").is(Vector::Size).must(), s.size_mm); }
+void describe(Visitor& v, BoxSpec& s) {
+    v.point(Member("size_mm", "centred").is(Vector::Size).must().eachSaid("Length (x)", "Width (y)", "Height (z)"),
+            s.size_mm);
+}
 void describe(Visitor& v, CylinderSpec& s) {
     v.point(Member("from_mm").is(Vector::Place).must(), s.from_mm);
     v.point(Member("to_mm", "flat ends").is(Vector::Place).must(), s.to_mm);
-    v.number(Member("diameter_mm").solid().must(), s.diameter_mm);
+    v.number(Member("diameter_mm").solid().must().said("Diameter"), s.diameter_mm);
 }
-void describe(Visitor& v, SphereSpec& s) { v.number(Member("diameter_mm", "centred").solid().must(), s.diameter_mm); }
+void describe(Visitor& v, SphereSpec& s) {
+    v.number(Member("diameter_mm", "centred").solid().must().said("Diameter"), s.diameter_mm);
+}
 void describe(Visitor& v, TubeSpec& s) {
-    v.points(Member("path_mm").is(Vector::Place).must().atLeast(2), s.path_mm);
-    v.number(Member("diameter_mm", "outside").solid().must(), s.diameter_mm);
-    v.number(Member("bend_radius_mm", "of the centreline").length(), s.bend_radius_mm);
+    v.points(Member("path_mm").is(Vector::Place).must().atLeast(2).said("Corners of its path").order(1), s.path_mm);
+    v.number(Member("diameter_mm", "outside").solid().must().said("Outside diameter"), s.diameter_mm);
+    v.number(Member("bend_radius_mm", "of the centreline").length().said("Bend radius"), s.bend_radius_mm);
 }
 void describe(Visitor& v, ProfileSpec& s) {
-    v.object(Member("section").must(), s.section);
+    v.object(Member("section").must().withOthers().order(-1), s.section);
     v.point(Member("from_mm").is(Vector::Place).must(), s.from_mm);
     v.point(Member("to_mm").is(Vector::Place).must(), s.to_mm);
-    v.number(Member("roll_deg", "v points up (towards +X for a vertical profile), u = v × direction").angle(),
+    v.number(Member("roll_deg", "v points up (towards +X for a vertical profile), u = v × direction")
+                 .angle()
+                 .said("Turned about its length"),
              s.roll_deg);
 }
 void describe(Visitor& v, PlateSpec& s) {
-    v.points(Member("outline_mm", "in x-y").is(Vector::Place).must().atLeast(3), s.outline_mm);
-    v.number(Member("thickness_mm", "upwards").solid().must(), s.thickness_mm);
+    v.points(Member("outline_mm", "in x-y").is(Vector::Place).must().atLeast(3).said("Corners of its outline").order(1),
+             s.outline_mm);
+    v.number(Member("thickness_mm", "upwards").solid().must().said("Thickness"), s.thickness_mm);
 }
 void describe(Visitor& v, SheetStation& station) {
     v.type("sheet_station");
@@ -205,9 +219,10 @@ void describe(Visitor& v, SheetStation& station) {
              station.points_mm);
 }
 void describe(Visitor& v, SheetSpec& s) {
-    v.choice(Member("along").must(), s.along);
-    v.number(Member("thickness_mm", "the metal lies to the left of the line's direction").solid().must(),
-             s.thickness_mm);
+    v.choice(Member("along").must().said("Stations along"), s.along);
+    v.number(
+        Member("thickness_mm", "the metal lies to the left of the line's direction").solid().must().said("Thickness"),
+        s.thickness_mm);
     v.list(Member("stations", "all with the same number of points").each("station"), s.stations);
 }
 void describe(Visitor& v, ShapeSpec& shape) {
@@ -404,30 +419,54 @@ void describe(Visitor& v, Choice& choice) {
 
 void describe(Visitor& v, MotionSpec& motion) {
     constexpr double steepest_deg = 60;
+    using Kind = MotionKind;
+    const auto when = [&motion](std::initializer_list<Kind> kinds, const char* label) {
+        return std::find(kinds.begin(), kinds.end(), motion.kind) == kinds.end() ? "" : label;
+    };
+    const bool suspended = motion.kind == Kind::Axle || motion.kind == Kind::Arm;
+    const bool travels = suspended && (motion.kind == Kind::Axle || motion.with.empty());
+    const bool steered = motion.kind == Kind::Steered;
     const auto point = [&v](const char* key, const char* means) {
         return Member(key, means).names(Target::Point, Gone::Stays, v.owner()).mustBeThere();
     };
     v.type("motion");
     v.text(Member("id").id(), motion.id);
-    v.text(Member("name").notEmpty().must(), motion.name);
+    v.text(Member("name").notEmpty().must().said("Name"), motion.name);
     v.choice(Member("kind",
                     "`axle`: a rigid axle rises by `bump_mm`, hangs by `droop_mm` (of its centre `at`), rolls by "
                     "`roll_deg` to each side; `arm`: swings about the line through `axis_a` and `axis_b`, its tip `at` "
                     "rises and hangs by so much; `steered`: turns about `axis_a`, `axis_b`; `linkage`: slides with the "
                     "steering; `spin`: turns all round and takes the room of its swept cylinder")
-                 .must(),
+                 .must()
+                 .said("It is"),
              motion.kind);
-    v.choice(Member("end", "which springs it stands on").leftOut(0), motion.end);
-    v.number(Member("bump_mm").length(), motion.bump_mm);
-    v.number(Member("droop_mm").length(), motion.droop_mm);
-    v.number(Member("roll_deg").within(0, steepest_deg), motion.roll_deg);
+    v.choice(Member("end", "which springs it stands on").leftOut(0).said(suspended ? "Springs" : ""), motion.end);
+    v.number(Member("bump_mm")
+                 .length()
+                 .said(travels ? "Up to the bump stop" : "")
+                 .tip("From ride height, of the axle's middle or the arm's ball joint"),
+             motion.bump_mm);
+    v.number(Member("droop_mm").length().said(travels ? "Down to droop" : ""), motion.droop_mm);
+    v.number(Member("roll_deg").within(0, steepest_deg).said(when({Kind::Axle}, "Rolls to each side")),
+             motion.roll_deg);
     v.number(Member("stops_apart_mm", "of an axle: sideways between its bump stops; then roll takes from the travel. "
                                       "Left out: both go to their ends")
-                 .solid(),
+                 .solid()
+                 .said(when({Kind::Axle}, "Bump stops apart"))
+                 .tip("Then roll takes from the travel. Left empty, both go to their ends at once"),
              motion.stops_apart_mm);
-    v.text(point("at", "axle: its centre; arm: its tip"), motion.at.text);
-    v.text(point("axis_a", "of `spin` may be left out for a cylinder: its own axis"), motion.axis_a.text);
-    v.text(point("axis_b", ""), motion.axis_b.text);
+    v.text(point("at", "axle: its centre; arm: its tip")
+               .said(motion.kind == Kind::Axle ? "Its middle" : when({Kind::Arm}, "Its ball joint"))
+               .order(motion.kind == Kind::Arm ? 1 : 0),
+           motion.at.text);
+    v.text(point("axis_a", "of `spin` may be left out for a cylinder: its own axis")
+               .said(motion.kind == Kind::Arm    ? "Swings about"
+                     : motion.kind == Kind::Spin ? "Turns about"
+                                                 : when({Kind::Steered}, "Pin from"))
+               .order(steered ? 1 : 0),
+           motion.axis_a.text);
+    v.text(point("axis_b", "").said(steered ? "to" : when({Kind::Arm, Kind::Spin}, "and")).order(steered ? 1 : 0),
+           motion.axis_b.text);
     v.list(Member("links", "of an axle: what leads it in the side view. None: straight up. One: on its arc, upright. "
                            "Two: the pinion tips with the travel")
                .each("link")
@@ -440,14 +479,27 @@ void describe(Visitor& v, MotionSpec& motion) {
                           link.leaf);
                inner.extras(link.extras);
            });
-    v.number(Member("left_deg", "steered: at full left lock").within(0, steepest_deg), motion.left_deg);
-    v.number(Member("right_deg", "steered: at full right lock").within(0, steepest_deg), motion.right_deg);
+    v.number(Member("left_deg", "steered: at full left lock")
+                 .within(0, steepest_deg)
+                 .said(steered ? "At full left lock" : ""),
+             motion.left_deg);
+    v.number(Member("right_deg", "steered: at full right lock")
+                 .within(0, steepest_deg)
+                 .said(steered ? "At full right lock" : ""),
+             motion.right_deg);
     v.point(Member("slide_mm", "linkage: from straight ahead to full right lock; to the left as far the other way. All "
                                "that steers does so together")
-                .is(Vector::Shift),
+                .is(Vector::Shift)
+                .eachSaid(when({Kind::Linkage}, "At right lock: rearward"), "… to the right", "… up"),
             motion.slide_mm);
-    v.text(Member("with", "arm: another arm whose travel it shares (the upper arm of a side)"), motion.with);
-    v.text(Member("on", "steered, linkage: the axle or arm that carries it"), motion.on);
+    v.text(Member("with", "arm: another arm whose travel it shares (the upper arm of a side)")
+               .said(when({Kind::Arm}, "Goes with"))
+               .order(1),
+           motion.with);
+    v.text(Member("on", "steered, linkage: the axle or arm that carries it")
+               .said(when({Kind::Steered, Kind::Linkage}, "Sits on"))
+               .order(1),
+           motion.on);
     bodyIds(v, Member("bodies", "what moves").names(Target::Body, Gone::Empty, v.owner()).mustBeThere(), motion.bodies);
     bodyIds(v,
             Member("carried", "arm: what rides on its tip and keeps its attitude")
@@ -455,7 +507,7 @@ void describe(Visitor& v, MotionSpec& motion) {
                 .mustBeThere(),
             motion.carried);
     measured(v, motion.measured);
-    v.text(Member("note").note(), motion.note);
+    v.text(Member("note").note().said("Note").order(101), motion.note);
     v.extras(motion.extras);
 }
 

@@ -5,6 +5,7 @@
 #include "session/picture.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 
 #include <QGuiApplication>
@@ -223,7 +224,7 @@ private slots:
         QVERIFY(gone > 5 && opened > 5);
     }
     void overlapsAreOutlinedWhereTheyAre() {
-        study::Study study(store::defaultRuleBook());
+        tests::KeptStudy study;
         PictureMaker maker;
         const study::Reports reports = study.run(demo(), {});
         const auto overlaps = maker.overlaps(reports, {});

@@ -91,7 +91,7 @@ class DescribedTest : public QObject {
         std::vector<Field> out;
         describedFields(
             out, project_, [this](describe::Visitor& v) { describe::show(v, thing_); },
-            [this](const std::string& path, const FieldValue& value) {
+            [this](const std::string& path, const FieldValue& value, const QString&) {
                 putMember([this](describe::Visitor& v) { thing::describe(v, thing_); }, path, value);
                 return true;
             });

@@ -208,11 +208,11 @@ private slots:
         // A body's own form shows its readings, and another way of taking it.
         survey()->choose({"vehicle", {"front-crossmember"}});
         QVERIFY(survey()->form()->findChild<QLineEdit*>("reading_rear"));
-        QVERIFY(!survey()->form()->findChild<QLineEdit*>("size_x"));
+        QVERIFY(!survey()->form()->findChild<QLineEdit*>("size_mm_x"));
         type("reading_top", "500");
         QCOMPARE(body("vehicle", "front-crossmember").position_mm.z(), (500 + 470 - 80 - 50) / 2.0 + 25);
         pick("tape_way", "by its measures, not by readings");
-        QVERIFY(survey()->form()->findChild<QLineEdit*>("size_x"));
+        QVERIFY(survey()->form()->findChild<QLineEdit*>("size_mm_x"));
         QVERIFY(!body("vehicle", "front-crossmember").tape.bound());
     }
 

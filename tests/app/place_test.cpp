@@ -91,7 +91,7 @@ private slots:
 
     /// From the opened demo to no overlap but the crossmember's, by the list's own advice, in under fifteen keys.
     void theListsAdviceByKeyboard() {
-        settle();
+        settleAdvised();
         QVERIFY(overlaps(false) > 0);
         int keys = 0;
         const auto key = [&](int k, Qt::KeyboardModifiers with = {}) {
@@ -109,7 +109,7 @@ private slots:
             };
             while (!wanted() && keys < 15) key(Qt::Key_N);
             key(Qt::Key_Return, Qt::ControlModifier);
-            settle();
+            settleAdvised();
         }
         QCOMPARE(overlaps(false), 0);
         QVERIFY2(keys < 15, qPrintable(QString::number(keys)));
@@ -178,8 +178,8 @@ private slots:
         // Its travel shortened there is nothing left in the way; one step, undone as such.
         window_->goToStage(QStringLiteral("survey"));
         window_->stage<SurveyStage>()->showKind(SurveyKind::Motions);
-        type(window_->stage<SurveyStage>()->form(), "bump", QStringLiteral("70"));
-        QCOMPARE(session().history().undoText(), QStringLiteral("the travel up"));
+        type(window_->stage<SurveyStage>()->form(), "bump_mm", QStringLiteral("70"));
+        QCOMPARE(session().history().undoText(), QStringLiteral("change front axle: Up to the bump stop"));
         settle();
         for (const fit::PairGap& pair : session().reports()->with<fit::FitReport>().clearance->pairs)
             QVERIFY(pair.verdict != model::Verdict::NoGo);
@@ -201,7 +201,7 @@ private slots:
         pick(survey->form(), "kind", QStringLiteral("an arm that swings"));
         QCOMPARE(motion().kind, model::MotionKind::Arm);
         QVERIFY(!motion().axis_a.empty() && !motion().axis_b.empty());
-        type(survey->form(), "bump", QStringLiteral("3 in"));
+        type(survey->form(), "bump_mm", QStringLiteral("3 in"));
         QCOMPARE(motion().bump_mm, 76.2);
         const int loose = survey->form()->findChild<QComboBox*>(QStringLiteral("add_bodies"))->count();
         pick(survey->form(), "add_bodies", QStringLiteral("Battery"));
@@ -467,7 +467,7 @@ private slots:
         QVERIFY(!session().reports()->findings.empty()); // what was found before stays
         QVERIFY(progress.count() >= 2);
         session().nudge({0, 0, -5}); // the next move begins it anew
-        settle();
+        settleAdvised();
         QVERIFY(session().reports()->advised);
     }
 };

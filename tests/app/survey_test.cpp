@@ -48,7 +48,7 @@ class SurveyTest : public QObject, tests::WindowHand {
         press("new");
         type("name", QString::fromLatin1(name));
         pick("category", QString::fromLatin1(kind));
-        const char* const sizes[] = {"size_x", "size_y", "size_z"};
+        const char* const sizes[] = {"size_mm_x", "size_mm_y", "size_mm_z"};
         const char* const places[] = {"position_mm_x", "position_mm_y", "position_mm_z"};
         for (int i = 0; i < 3; ++i) type(sizes[i], QString::number(size[i]));
         for (int i = 0; i < 3; ++i) type(places[i], QString::number(at[i]));
@@ -127,7 +127,7 @@ private slots:
         QCOMPARE(sump.position_mm.z(), 145.0);
         QCOMPARE(session().history().undoText(), QStringLiteral("drag an edge of the sump"));
         QVERIFY(std::abs(gap("Sump", "Crossmember") - 10) < 1e-6);
-        QCOMPARE(survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_z"))->text(), QStringLiteral("110.0 mm"));
+        QCOMPARE(survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_mm_z"))->text(), QStringLiteral("110.0 mm"));
         session().history().undo(); // the whole drag is one step
         QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6);
         // Another body is picked by a click on it; the picked one is moved by dragging it.
@@ -141,23 +141,23 @@ private slots:
         survey()->choose({"vehicle", {"crossmember"}});
         const auto before = store::projectText(project());
         for (const char* wrong : {"tall", "0", "-5", "1,234", ""}) {
-            type("size_z", QString::fromLatin1(wrong));
+            type("size_mm_z", QString::fromLatin1(wrong));
             QVERIFY2(!window_->noticeText().isEmpty(), wrong);
-            auto* line = survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_z"));
+            auto* line = survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_mm_z"));
             QCOMPARE(line->text(), QString::fromLatin1(wrong));
             QVERIFY(line->property("wrong").toBool());
             QCOMPARE(store::projectText(project()), before);
         }
-        type("size_z", QStringLiteral("3 1/4 in"));
+        type("size_mm_z", QStringLiteral("3 1/4 in"));
         QCOMPARE(std::get<model::BoxSpec>(project().vehicle->bodies[0].shape).size_mm.z(), 82.55);
-        QVERIFY(!survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_z"))->property("wrong").toBool());
+        QVERIFY(!survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_mm_z"))->property("wrong").toBool());
     }
 
     void anotherShapeAndItsTables() {
         makeBay();
         survey()->choose({"vehicle", {"crossmember"}});
         pick("shape", QStringLiteral("box section"));
-        type("wall", QStringLiteral("4"));
+        type("section_wall_mm", QStringLiteral("4"));
         const auto profile = std::get<model::ProfileSpec>(project().vehicle->bodies[0].shape);
         QCOMPARE(std::get<model::RectTubeSection>(profile.section).wall_mm, 4.0);
         QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6); // the same room
@@ -165,12 +165,12 @@ private slots:
         QCOMPARE(std::get<model::ProfileSpec>(project().vehicle->bodies[0].shape).to_mm.y(), 250.0);
         pick("shape", QStringLiteral("bent tube or hose"));
         // A third corner is typed into the empty row; it counts once its row is full.
-        cell("path", 2, 0, QStringLiteral("300"));
-        cell("path", 2, 1, QStringLiteral("400"));
+        cell("path_mm", 2, 0, QStringLiteral("300"));
+        cell("path_mm", 2, 1, QStringLiteral("400"));
         QCOMPARE(std::get<model::TubeSpec>(project().vehicle->bodies[0].shape).path_mm.size(), std::size_t(2));
-        cell("path", 2, 2, QStringLiteral("0"));
+        cell("path_mm", 2, 2, QStringLiteral("0"));
         QCOMPARE(std::get<model::TubeSpec>(project().vehicle->bodies[0].shape).path_mm.size(), std::size_t(3));
-        for (int c = 0; c < 3; ++c) cell("path", 2, c, QString());
+        for (int c = 0; c < 3; ++c) cell("path_mm", 2, c, QString());
         QCOMPARE(std::get<model::TubeSpec>(project().vehicle->bodies[0].shape).path_mm.size(), std::size_t(2));
     }
 
@@ -198,7 +198,7 @@ private slots:
         press("variant");
         QCOMPARE(project().donors[0].choices.size(), std::size_t(1));
         QCOMPARE(survey()->list()->currentItem()->text(), QStringLiteral("Sump, other form"));
-        type("size_z", QStringLiteral("60"));
+        type("size_mm_z", QStringLiteral("60"));
         type("position_mm_z", QStringLiteral("170")); // its bottom at 140
         QVERIFY(std::abs(gap("Sump, other form", "Crossmember") - 60) < 1e-6);
         model::Project back = model::withOption(project(), "shed-six/sump", "as-it-came");

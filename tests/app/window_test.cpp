@@ -12,7 +12,9 @@
 #include "stages/place/room_block.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
+#include "support/window_hand.h"
 #include "weights/axle_loads.h"
 #include "window/gauge_strip.h"
 #include "window/main_window.h"
@@ -35,32 +37,20 @@ using Eigen::Vector3d;
 
 namespace {
 
-constexpr int patience_ms = 60000;
-
 study::Reports core(const model::Project& project) {
-    study::Study study(store::defaultRuleBook());
+    static tests::KeptStudy study; // its solids are made once
     return study.advised(study.run(std::make_shared<const model::Project>(project), {}), {});
 }
 
 } // namespace
 
-class WindowTest : public QObject {
+class WindowTest : public QObject, tests::WindowHand {
     Q_OBJECT
 
-    std::unique_ptr<MainWindow> window_;
     QTemporaryDir folder_;
 
-    Session& session() { return window_->session(); }
     ElevationView* side() { return window_->stage<PlaceStage>()->bay()->view(Elevation::Side); }
     NudgeBar* nudges() { return window_->stage<PlaceStage>()->nudges(); }
-    const model::Placement& placement() { return *model::activePlacement(*session().project()); }
-
-    void settle() {
-        QTRY_VERIFY_WITH_TIMEOUT(session().reports() && session().reports()->project == session().project() &&
-                                     !session().runner().busy(),
-                                 patience_ms);
-        QCoreApplication::processEvents();
-    }
     void chooseStep(const QString& text) {
         QComboBox* box = nudges()->moveStep();
         QVERIFY(box->findText(text) >= 0);
@@ -75,7 +65,7 @@ class WindowTest : public QObject {
     }
     /// The strip and the list show what the core says of the project in hand.
     void windowAgreesWithCore() {
-        settle();
+        settleAdvised();
         const study::Reports reports = core(*session().project());
         for (const study::Gauge& g : reports.gauges) {
             const GaugeButton* shown = window_->gauges()->button(g.id);
@@ -99,14 +89,7 @@ class WindowTest : public QObject {
     }
 
 private slots:
-    void init() {
-        window_ = std::make_unique<MainWindow>();
-        window_->resize(1280, 800);
-        window_->show();
-        QVERIFY(QTest::qWaitForWindowExposed(window_.get()));
-        window_->activateWindow(); // no window manager there to do it
-        QVERIFY(QTest::qWaitForWindowActive(window_.get()));
-    }
+    void init() { openWindow(); }
     void cleanup() { window_.reset(); }
 
     void firstStartOffersTheDemo() {
@@ -154,7 +137,7 @@ private slots:
 
         MainWindow again;
         QVERIFY(again.open(path));
-        QTRY_VERIFY_WITH_TIMEOUT(again.session().reports() && !again.session().runner().busy(), patience_ms);
+        QTRY_VERIFY_WITH_TIMEOUT(again.session().reports() && !again.session().runner().busy(), tests::patience_ms);
         QCOMPARE(model::activePlacement(*again.session().project())->position_mm.x(), x + 10);
         QCOMPARE(QString::fromStdString(again.gauges()->button("tightest")->gauge().value), moved);
     }
@@ -280,7 +263,7 @@ private slots:
 
     void listLeadsToThePlaceAndTriesTheMove() {
         QVERIFY(window_->openDemo());
-        settle();
+        settleAdvised();
         const FindingCard* card = window_->stage<PlaceStage>()->findings()->cards().front();
         const study::Finding finding = card->finding();
         QPushButton *show = nullptr, *tryIt = nullptr;
@@ -313,7 +296,7 @@ private slots:
                 if (card->finding().id == window_->lookout().selected()) return !card->visibleRegion().isEmpty();
             return false;
         };
-        QTRY_VERIFY_WITH_TIMEOUT(seen(), patience_ms);
+        QTRY_VERIFY_WITH_TIMEOUT(seen(), tests::patience_ms);
         QTest::mouseClick(const_cast<GaugeButton*>(window_->gauges()->button("front")), Qt::LeftButton);
         QTableWidget* sheet = nullptr;
         for (auto* table : window_->findChildren<QTableWidget*>())
@@ -345,7 +328,7 @@ private slots:
 
     void bodiesCanBeHiddenAndSeenThrough() {
         QVERIFY(window_->openDemo());
-        settle();
+        settleAdvised();
         window_->stage<PlaceStage>()->showSide(QStringLiteral("bodies"));
         BodiesList* bodies = window_->stage<PlaceStage>()->bodies();
         QListWidget* list = bodies->list();
@@ -377,11 +360,11 @@ private slots:
         QTest::mouseClick(slice, Qt::LeftButton);
         settle();
         // Sliced at the donor's middle, the left wheel is gone and the block shows its cut.
-        QTRY_VERIFY_WITH_TIMEOUT(outline("wheel-front-left").outline[0].isEmpty(), patience_ms);
+        QTRY_VERIFY_WITH_TIMEOUT(outline("wheel-front-left").outline[0].isEmpty(), tests::patience_ms);
         QVERIFY(!outline("block").cut[0].isEmpty());
         QVERIFY(!outline("wheel-front-left").outline[1].isEmpty()); // the plan is not sliced
         QTest::mouseClick(slice, Qt::LeftButton);
-        QTRY_VERIFY_WITH_TIMEOUT(!outline("wheel-front-left").outline[0].isEmpty(), patience_ms);
+        QTRY_VERIFY_WITH_TIMEOUT(!outline("wheel-front-left").outline[0].isEmpty(), tests::patience_ms);
     }
 
     void movableBodiesCanBeNudged() {
@@ -550,7 +533,7 @@ private slots:
         session().setShown(quantity::Shown::Inches);
         settle();
         QTRY_VERIFY_WITH_TIMEOUT(window_->gauges()->button("tightest")->gauge().value.find(" in") != std::string::npos,
-                                 patience_ms);
+                                 tests::patience_ms);
         QVERIFY(
             window_->stage<PlaceStage>()->pose()->field(QStringLiteral("x"))->text().contains(QStringLiteral(" in")));
     }

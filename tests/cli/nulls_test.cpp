@@ -3,6 +3,7 @@
 #include "report_json.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/kept_study.h"
 #include "support/members.h"
 #include "support/suite.h"
 
@@ -151,10 +152,10 @@ private:
         options.effort = discipline::Effort::None;
         options.threads = 1; // other tests run beside it
         const auto project = std::make_shared<const model::Project>(read.value().project);
-        return Json::parse(cli::checkJson(study_.run(project, options), "nulls.gabarit"));
+        return cli::checkTree(study_.run(project, options), "nulls.gabarit");
     }
 
-    study::Study study_{store::defaultRuleBook()};
+    tests::KeptStudy study_;
 };
 
 GABARIT_SUITE(NullsTest)

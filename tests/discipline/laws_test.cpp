@@ -3,6 +3,7 @@
 #include "disciplines/all.h"
 #include "model/datum.h"
 #include "support/files.h"
+#include "support/kept_colliders.h"
 #include "support/members.h"
 #include "support/suite.h"
 
@@ -189,7 +190,7 @@ private slots:
     }
 
 private:
-    proximity::ColliderCache colliders_;
+    tests::KeptColliders colliders_;
 };
 
 GABARIT_SUITE(LawsTest)

@@ -5,6 +5,7 @@
 #include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/kept_colliders.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -49,7 +50,7 @@ private slots:
         QFETCH(QString, name);
         const model::Project project = demo(name.toStdString());
         const model::RuleBook book = model::applied(store::defaultRuleBook(), project.rules);
-        proximity::ColliderCache colliders;
+        tests::KeptColliders colliders;
         GapMemo memo;
         ClearanceOptions live, whole;
         live.effort = discipline::Effort::Bounds;

@@ -2,6 +2,7 @@
 #include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/kept_colliders.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -46,7 +47,7 @@ Project smallProject() {
 }
 
 fit::ClearanceReport run(const Project& project, fit::GapMemo* memo = nullptr, fit::ClearanceOptions options = {}) {
-    proximity::ColliderCache cache;
+    tests::KeptColliders cache;
     const RuleBook book = applied(store::defaultRuleBook(), project.rules);
     return fit::clearance(project, placed::makeScene(project, cache), book, memo, options);
 }

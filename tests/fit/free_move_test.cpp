@@ -2,6 +2,7 @@
 #include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/kept_colliders.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -52,7 +53,7 @@ Project smallProject() {
 
 struct Found {
     Project project;
-    proximity::ColliderCache cache;
+    tests::KeptColliders cache;
     placed::Scene scene;
     fit::ClearanceReport clearance;
 

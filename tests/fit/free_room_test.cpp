@@ -3,6 +3,7 @@
 #include "parts/parts.h"
 #include "placed/scene.h"
 #include "store/rule_book.h"
+#include "support/kept_colliders.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -44,7 +45,7 @@ Project with(std::vector<FreeVolume> rooms, std::vector<Part> parts, std::vector
 }
 
 fit::FreeRoomReport searched(const Project& project) {
-    proximity::ColliderCache colliders;
+    tests::KeptColliders colliders;
     return fit::freeRoom(project, placed::makeScene(project, colliders), store::defaultRuleBook(), colliders);
 }
 

@@ -3,6 +3,7 @@
 #include "fit/free_move.h"
 #include "fit/stances.h"
 #include "placed/scene.h"
+#include "support/kept_colliders.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 
@@ -306,7 +307,7 @@ private slots:
         p.vehicle->wheelbase_mm = 2000;
         p.vehicle->bodies = {tests::box("ground", "ground", {4000, 2000, 20}, {1000, 0, -10}, 0.5)};
         p.donors[0].bodies = {tests::box("sump", "sump", {10, 200, 100}, {1000, 0, 173}, 0.5)};
-        proximity::ColliderCache cache;
+        tests::KeptColliders cache;
         fit::ClearanceOptions options;
         options.sag.front_mm = 16;
         const auto report = fit::clearance(p, placed::makeScene(p, cache), store::defaultRuleBook(), nullptr, options);
@@ -358,7 +359,7 @@ private slots:
         p.placements[0].rocking.roll_deg = 2;
         p.placements[0].rocking.down_mm = 4;
         const Bay bay(p);
-        proximity::ColliderCache cache;
+        tests::KeptColliders cache;
         fit::ClearanceOptions live;
         live.effort = discipline::Effort::Bounds;
         const auto report = fit::clearance(p, placed::makeScene(p, cache), bay.book, nullptr, live);
@@ -375,7 +376,7 @@ private slots:
     void whatIsKeptFromEarlierRunsIsTheSame() {
         Project p = axleBay(95, 4);
         p.placements[0].rocking.roll_deg = 2;
-        proximity::ColliderCache cache;
+        tests::KeptColliders cache;
         fit::GapMemo memo;
         const auto once = [&](const Project& project) {
             return fit::clearance(project, placed::makeScene(project, cache), store::defaultRuleBook(), &memo, {});
@@ -393,7 +394,7 @@ private slots:
         p.vehicle->bodies = {tests::box("roof", "body", {400, 400, 10}, {0, 0, 65})};
         p.donors[0].bodies = {tests::box("bar", "shaft", {30, 80, 20}, {0, 0, 0})};
         p.donors[0].reference_points = {point("a", {0, 0, 0}), point("b", {100, 0, 0})};
-        proximity::ColliderCache cache;
+        tests::KeptColliders cache;
         fit::GapMemo memo;
         const auto gap = [&] {
             return fit::clearance(p, placed::makeScene(p, cache), store::defaultRuleBook(), &memo, {})
@@ -430,7 +431,7 @@ private slots:
     /// Down there is room until the axle at full bump binds, not the axle at ride: 110 − 60 − 20 of the 90 at ride.
     void theRoomDownEndsAtTheBump() {
         const Bay bay(axleBay(60));
-        proximity::ColliderCache cache;
+        tests::KeptColliders cache;
         Project p = bay.project;
         p.placements[0].pivot = Pivot::BlockFace;
         const auto report = fit::roomToMove(p, bay.scene, bay.clearance, bay.book, cache, {});

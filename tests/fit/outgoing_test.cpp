@@ -2,6 +2,7 @@
 #include "fit/outgoing.h"
 #include "placed/scene.h"
 #include "store/rule_book.h"
+#include "support/kept_colliders.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -61,7 +62,7 @@ OutgoingDimension dimension(OutgoingMark of, Axis along, double mm, const char* 
 
 fit::OutgoingLine line(Project project, const OutgoingDimension& dimension) {
     project.vehicle->outgoing = {dimension};
-    proximity::ColliderCache colliders;
+    tests::KeptColliders colliders;
     return fit::againstOutgoing(project, placed::makeScene(project, colliders)).front();
 }
 

@@ -5,6 +5,7 @@
 #include "placed/scene.h"
 #include "proximity/gap.h"
 #include "support/files.h"
+#include "support/kept_colliders.h"
 #include "support/mounted_unit.h"
 #include "support/suite.h"
 
@@ -39,7 +40,7 @@ class BracketRouteTest : public QObject {
 private slots:
     void itsPiecesCanBeMade() {
         const model::Project p = withBrackets();
-        proximity::ColliderCache cache;
+        tests::KeptColliders cache;
         for (const auto form : {model::BracketForm::Tube, model::BracketForm::Folded}) {
             model::Bracket b = *p.sections.get<model::Mounts>()->mounts[0].bracket;
             b.form = form;
@@ -55,7 +56,7 @@ private slots:
     void itGoesRoundWhatIsInTheWay() {
         model::Project p = withBrackets();
         p.vehicle->bodies = {box("bar", {250, -200, 660}, {80, 60, 40})}; // right through the straight arm
-        proximity::ColliderCache cache;
+        tests::KeptColliders cache;
         const placed::Scene scene = placed::makeScene(p, cache);
         const model::Mount& left = p.sections.edit<model::Mounts>().mounts[0];
         const auto found = routed(p, scene, book(), left, Which::Bracket, *left.bracket, cache);
@@ -81,7 +82,7 @@ private slots:
     void walledInItIsRefusedWithTheReason() {
         model::Project p = withBrackets();
         p.vehicle->bodies = {box("wall", {250, -200, 660}, {2000, 2000, 40})};
-        proximity::ColliderCache cache;
+        tests::KeptColliders cache;
         const placed::Scene scene = placed::makeScene(p, cache);
         const auto found = routed(p, scene, book(), p.sections.edit<model::Mounts>().mounts[0], Which::Bracket,
                                   *p.sections.edit<model::Mounts>().mounts[0].bracket, cache);
@@ -98,7 +99,7 @@ private slots:
     /// has.
     void itKeepsClearOfWhatMoves() {
         model::Project tarn = tests::demo("harrow-tarn");
-        proximity::ColliderCache cache;
+        tests::KeptColliders cache;
         const placed::Scene scene = placed::makeScene(tarn, cache);
         model::Mount& left = tarn.sections.edit<model::Mounts>().mounts[0];
         const auto there = routed(tarn, scene, book(), left, Which::Tower, *left.tower, cache);

@@ -1,6 +1,7 @@
 // Two placements side by side, against figures known by hand.
 #include "make/compare.h"
 #include "store/rule_book.h"
+#include "support/kept_study.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 
@@ -13,7 +14,7 @@ using namespace gabarit::tests;
 namespace {
 
 study::Reports reports(const Project& project) {
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     return study.advised(study.run(std::make_shared<const Project>(project), {}), {});
 }
 const make::ComparedFigure& figure(const make::Comparison& both, const char* name) {

@@ -2,6 +2,7 @@
 #include "fit/fit_report.h"
 #include "make/pocket_proposal.h"
 #include "relief/section/relief.h"
+#include "support/kept_study.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 
@@ -27,14 +28,14 @@ model::Project bay(double deep = 15) {
 
 struct Run {
     explicit Run(const model::Project& project)
-        : study(store::defaultRuleBook()), reports(study.run(std::make_shared<const model::Project>(project), {})) {}
+        : reports(study.run(std::make_shared<const model::Project>(project), {})) {}
     Result<make::PocketProposed> propose(const char* body = "crossmember") {
         const model::BodyId id{body};
         return make::proposedPocket(reports, store::defaultRuleBook(), id, make::intrudersOf(reports, id),
                                     study.colliders(), memo);
     }
     fit::GapMemo memo;
-    study::Study study;
+    tests::KeptStudy study;
     study::Reports reports;
 };
 

@@ -2,6 +2,7 @@
 #include "make/relief_ways.h"
 #include "parts/parts.h"
 #include "relief/section/relief.h"
+#include "support/kept_study.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 
@@ -46,12 +47,12 @@ const ReliefWay* way(const make::ReliefWays& ways, WayKind kind) {
 
 struct Run {
     explicit Run(const model::Project& project)
-        : study(store::defaultRuleBook()), reports(study.run(std::make_shared<const model::Project>(project), {})) {}
+        : reports(study.run(std::make_shared<const model::Project>(project), {})) {}
     Result<make::ReliefWays> ways(const model::BodyRef& a = {"unit", {"sump"}},
                                   const model::BodyRef& b = {"vehicle", {"crossmember"}}) {
         return make::waysOut(study, reports, store::defaultRuleBook(), a, b, {});
     }
-    study::Study study;
+    tests::KeptStudy study;
     study::Reports reports;
 };
 

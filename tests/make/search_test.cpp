@@ -9,6 +9,7 @@
 #include "support/suite.h"
 
 #include "store/project_file.h"
+#include "support/kept_study.h"
 
 #include <QtTest>
 
@@ -40,12 +41,12 @@ model::Project demo() {
 
 struct Run {
     explicit Run(const model::Project& project)
-        : study(store::defaultRuleBook()), reports(study.run(std::make_shared<const model::Project>(project), {})) {}
+        : reports(study.run(std::make_shared<const model::Project>(project), {})) {}
     Result<discipline::Found> look(const char* id, const std::vector<std::string>& about) {
         return make::lookFor(make::searchOf(id), {study, reports}, store::defaultRuleBook(), about,
                              quantity::Shown::Millimetres);
     }
-    study::Study study;
+    tests::KeptStudy study;
     study::Reports reports;
 };
 

@@ -7,6 +7,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -53,7 +54,7 @@ const fit::PairGap* pairOf(const study::Reports& reports, const std::string& a, 
 }
 
 study::Reports studied(const Project& project) {
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     return study.run(std::make_shared<const Project>(project), {});
 }
 

@@ -4,6 +4,7 @@
 #include "print/fit_sheet.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 
 #include <QFile>
@@ -21,7 +22,7 @@ using shape::Elevation;
 namespace {
 
 study::Reports reportsOf(const model::Project& project) {
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     return study.advised(study.run(std::make_shared<const model::Project>(project), {}), {});
 }
 model::Project demo() {

@@ -8,6 +8,7 @@
 #include "print/shaft_pictures.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
+#include "support/kept_study.h"
 #include "support/pictures.h"
 #include "support/suite.h"
 
@@ -26,7 +27,7 @@ namespace {
 study::Reports reports(const char* name) {
     const auto project =
         store::readProject(std::string(GABARIT_SOURCE_DIR "/data/demo/") + name + ".gabarit", store::defaultRuleBook());
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     study::RunOptions options;
     options.effort = discipline::Effort::None;
     options.depth = discipline::Depth::Skipped;

@@ -3,6 +3,7 @@
 #include "relief/relief.h"
 #include "relief/section/relief.h"
 #include "store/rule_book.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 
 #include <QFile>
@@ -56,7 +57,7 @@ study::Reports reports() {
     plate.name = "Pump blank";
     plate.holes = {{"bolt", {-40, 0}, 8.5, false, {}}, {"bore", {0, 0}, 30, false, {}}};
     p.sections.edit<model::Relief>().plates = {plate};
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     return study.run(std::make_shared<const model::Project>(p), {});
 }
 

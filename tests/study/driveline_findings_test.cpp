@@ -8,6 +8,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -24,7 +25,7 @@ Project demo(const char* name) {
         .project;
 }
 study::Reports run(const Project& project, quantity::Shown shown = quantity::Shown::Millimetres) {
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     study::RunOptions options;
     options.shown = shown;
     options.effort = discipline::Effort::None; // gaps are not asked here

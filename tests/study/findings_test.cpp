@@ -4,6 +4,7 @@
 #include "parts/parts.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 #include "weights/section/weights.h"
 
@@ -51,7 +52,7 @@ Project bay(double gap_mm, std::optional<double> accuracy = 1) {
 }
 
 study::Reports run(const Project& project, quantity::Shown shown = {}, bool advised = false) {
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     study::RunOptions options;
     options.shown = shown;
     study::Reports reports = study.run(std::make_shared<const Project>(project), options);

@@ -6,6 +6,7 @@
 #include "study/in_order.h"
 #include "study/study.h"
 #include "support/files.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 #include "weights/axle_loads.h"
 #include "weights/section/weights.h"
@@ -27,7 +28,6 @@ model::Project tarn() {
 }
 
 struct Bench {
-    Bench() : study(store::defaultRuleBook()) {}
     study::Reports run(const model::Project& project) {
         return study.run(std::make_shared<const model::Project>(project), options);
     }
@@ -36,7 +36,7 @@ struct Bench {
         const auto judged = run(project).judged;
         return {judged.begin(), judged.end()};
     }
-    study::Study study;
+    tests::KeptStudy study;
     study::RunOptions options;
 };
 

@@ -3,6 +3,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/kept_study.h"
 #include "support/members.h"
 #include "support/suite.h"
 
@@ -149,7 +150,7 @@ private:
         return false;
     }
 
-    study::Study study_{store::defaultRuleBook()};
+    tests::KeptStudy study_;
     std::map<std::string, Said> known_;
 };
 

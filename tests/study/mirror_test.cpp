@@ -4,6 +4,7 @@
 #include "mounts/section/mounts.h"
 #include "study/study.h"
 #include "support/files.h"
+#include "support/kept_study.h"
 #include "support/mirrored.h"
 #include "support/suite.h"
 #include "weights/axle_loads.h"
@@ -37,7 +38,7 @@ std::string keyOf(const fit::PairGap& pair) { return pair.a.text() + " " + pair.
 class MirrorTest : public QObject {
     Q_OBJECT
     static study::Reports run(const model::Project& project) {
-        study::Study study(store::defaultRuleBook());
+        tests::KeptStudy study;
         study::RunOptions options;
         options.depth = discipline::Depth::Skipped;
         return study.run(std::make_shared<const model::Project>(project), options);
@@ -125,7 +126,7 @@ private slots:
     /// The room to one side is the other's room to the other side.
     void theRoomChangesSides() {
         const auto rooms = [](const model::Project& project) {
-            study::Study study(store::defaultRuleBook());
+            tests::KeptStudy study;
             study::RunOptions options;
             const study::Reports reports =
                 study.advised(study.run(std::make_shared<const model::Project>(project), options), options);

@@ -3,6 +3,7 @@
 #include "mounts/mounts.h"
 #include "study/study.h"
 #include "support/files.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 #include "weights/driven_load.h"
 #include "weights/section/weights.h"
@@ -16,7 +17,7 @@ using tests::demo;
 namespace {
 
 study::Reports run(const model::Project& project, bool gaps = false) {
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     study::RunOptions options;
     options.effort = discipline::Effort::None;
     options.depth = gaps ? discipline::Depth::Searched : discipline::Depth::Skipped;

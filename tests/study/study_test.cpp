@@ -13,6 +13,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 #include "weights/axle_loads.h"
 #include "weights/section/weights.h"
@@ -35,7 +36,7 @@ study::Reports run(study::Study& study, const Project& project, study::RunOption
     return study.run(std::make_shared<const Project>(project), options);
 }
 study::Reports run(const Project& project, study::RunOptions options = {}) {
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     return run(study, project, options);
 }
 
@@ -164,7 +165,7 @@ private slots:
 
     /// Law: each no-go's advice, followed alone, makes its own pair good.
     void adviceClearsItsPair() {
-        study::Study study(store::defaultRuleBook());
+        tests::KeptStudy study;
         const study::Reports reports = run(study, demo());
         int tried = 0;
         for (const study::Finding& f : reports.findings) {
@@ -248,7 +249,7 @@ private slots:
 
     /// Law: what was remembered from earlier runs never changes a result.
     void memoryChangesNothing() {
-        study::Study study(store::defaultRuleBook());
+        tests::KeptStudy study;
         Project p = demo();
         const study::Reports first = run(study, p);
         Project moved = p;
@@ -270,7 +271,7 @@ private slots:
 
     /// While the hand moves, depths are searched nearby: verdicts are those at rest, depths never smaller than found.
     void nearbyDepthsKeepTheVerdicts() {
-        study::Study study(store::defaultRuleBook());
+        tests::KeptStudy study;
         Project p = demo();
         run(study, p);
         for (int step = 1; step <= 4; ++step) {

@@ -7,6 +7,7 @@
 #include "relief/section/relief.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/kept_study.h"
 #include "support/small_bay.h"
 #include "support/suite.h"
 #include "weights/section/weights.h"
@@ -35,7 +36,7 @@ Project good() {
 }
 
 study::Reports run(const Project& project) {
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     return study.run(std::make_shared<const Project>(project), {});
 }
 

@@ -59,10 +59,12 @@ inline bool isNumbers(const Json& value) {
            std::all_of(value.begin(), value.end(), [](const Json& each) { return each.is_number(); });
 }
 
-/// "drop" takes the members away, "null" and "zero" set them so, "large" makes numbers larger by ten, accuracies by a
-/// thousand. Nothing when that does not apply to them.
+/// "drop" takes the members away, "null" and "zero" set them so, "large" makes numbers larger by ten (diameters by
+/// four), accuracies by a thousand (lengths by fifty). Nothing when that does not apply to them.
 inline std::optional<Json> changed(const Json& base, const std::string& how, const std::vector<Path>& members) {
     constexpr double larger = 10, much_larger = 1000;
+    // Enough to drown a bay in doubt, or to fill it; more only makes the search for gaps long.
+    constexpr double much_larger_mm = 50, wider = 4;
     Json out = base;
     bool any = false;
     for (const Path& path : members) {
@@ -83,7 +85,11 @@ inline std::optional<Json> changed(const Json& base, const std::string& how, con
             any = true;
         } else if (how == "large" && value.is_number() && value.get<double>() != 0) {
             const bool accuracy = key.rfind("accuracy", 0) == 0 || key.rfind("tolerance", 0) == 0;
-            value = value.get<double>() * (accuracy ? much_larger : larger);
+            const bool length = key.size() > 3 && key.compare(key.size() - 3, 3, "_mm") == 0;
+            value = value.get<double>() * (accuracy && length     ? much_larger_mm
+                                           : accuracy             ? much_larger
+                                           : key == "diameter_mm" ? wider
+                                                                  : larger);
             any = true;
         }
     }

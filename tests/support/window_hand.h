@@ -29,8 +29,17 @@ protected:
     app::Session& session() { return window_->session(); }
     const model::Project& project() { return *session().project(); }
     const model::Placement& placement() { return *model::activePlacement(project()); }
-    /// Everything asked for has been found, the ways out too.
+    /// Every figure has been found. The search for room and ways out, as long as all the rest, is sent away.
     void settle() {
+        const auto stands = [this] {
+            return session().reports() && session().reports()->project == session().project();
+        };
+        QTRY_VERIFY_WITH_TIMEOUT(stands() && (session().searching() || !session().runner().busy()), patience_ms);
+        session().stopSearch();
+        settleAdvised();
+    }
+    /// Everything asked for has been found, the ways out too.
+    void settleAdvised() {
         QTRY_VERIFY_WITH_TIMEOUT(session().reports() && session().reports()->project == session().project() &&
                                      !session().runner().busy(),
                                  patience_ms);

@@ -3,6 +3,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
+#include "support/kept_study.h"
 #include "support/suite.h"
 #include "survey/survey.h"
 
@@ -39,7 +40,7 @@ void tickAll(Project& p) {
 }
 
 study::Reports run(const Project& p) {
-    study::Study study(store::defaultRuleBook());
+    tests::KeptStudy study;
     return study.run(std::make_shared<const Project>(p), {});
 }
 
