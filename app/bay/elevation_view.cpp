@@ -512,16 +512,19 @@ void ElevationView::paintCallouts(QPainter& painter) {
     painter.setFont(bold);
     const QTransform toDrawing = drawing().inverted();
     const auto picture = this->drawn();
+    std::vector<std::pair<const QPainterPath*, QRectF>> donor; // and where it can be at all
+    if (picture)
+        for (const PictureBody& body : picture->bodies)
+            if (body.in_donor) donor.emplace_back(&body.outline[index()], body.outline[index()].controlPointRect());
     const auto covered = [&](const QRectF& box) {
         // Nine points of the box tell how much of the donor it would hide.
         int hits = 0;
         for (const double fx : {0.05, 0.5, 0.95})
             for (const double fy : {0.1, 0.5, 0.9}) {
                 const QPointF at = toDrawing.map(QPointF(box.left() + fx * box.width(), box.top() + fy * box.height()));
-                hits += picture &&
-                        std::any_of(picture->bodies.begin(), picture->bodies.end(), [&](const PictureBody& body) {
-                            return body.in_donor && body.outline[index()].contains(at);
-                        });
+                hits += std::any_of(donor.begin(), donor.end(), [&at](const auto& body) {
+                    return body.second.contains(at) && body.first->contains(at);
+                });
             }
         return hits / 9.0;
     };

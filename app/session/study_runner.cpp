@@ -15,6 +15,8 @@ namespace gabarit::app {
 namespace {
 // While the hand moves on, figures of a place it has left are worth less than the drawing of where it is.
 constexpr std::chrono::milliseconds longest_live(120);
+// To paint takes ten; a window that is busy with something else is not waited for.
+constexpr std::chrono::milliseconds longest_painting(50);
 } // namespace
 
 StudyRunner::StudyRunner(QObject* parent) : QObject(parent), study_(store::defaultRuleBook()) {
@@ -32,6 +34,8 @@ StudyRunner::~StudyRunner() {
     const std::lock_guard<std::mutex> lock(mutex_);
     stop_settling_.stop();
     stop_live_.stop();
+    shown_ = true;
+    shown_now_.notify_all();
 }
 
 void StudyRunner::request(std::shared_ptr<const model::Project> project, const Slices& slices, quantity::Shown shown) {
@@ -39,6 +43,8 @@ void StudyRunner::request(std::shared_ptr<const model::Project> project, const S
         // Held over both, so that what begins now sees either the stop or what waits.
         const std::lock_guard<std::mutex> lock(mutex_);
         stop_settling_.stop();
+        shown_ = true; // nobody waits for what is older
+        shown_now_.notify_all();
         job_.follow(
             [this, asked = Request{std::move(project), slices, shown}](const StopToken& stop, const Job::Progress&) {
                 serve(asked, stop);
@@ -106,9 +112,17 @@ void StudyRunner::run(const Request& request, const StopToken& stop_all, const S
 
     options.depth = discipline::Depth::Nearby;
     options.effort = discipline::Effort::Bounds;
+    options.tidy = false;
     auto live = std::make_shared<const study::Reports>(study_.run(request.project, options));
     if (!live->complete) return;
+    {
+        const std::lock_guard<std::mutex> lock(mutex_);
+        shown_ = job_.newerWaits();
+    }
     emit reportsReady(live, false);
+    study_.tidy();
+    options.tidy = true;
+    letItBePainted();
     if (job_.newerWaits()) return;
 
     options.depth = discipline::Depth::Searched;
@@ -124,6 +138,22 @@ void StudyRunner::run(const Request& request, const StopToken& stop_all, const S
     auto advised = std::make_shared<const study::Reports>(study_.advised(*rest, options));
     emit searching(1, 1);
     if (advised->advised) emit reportsReady(advised, true);
+}
+
+void StudyRunner::letItBePainted() {
+    // Behind the reports, which are on their way to the same thread; a timer's turn comes after painting.
+    QMetaObject::invokeMethod(
+        this,
+        [this] {
+            QTimer::singleShot(0, this, [this] {
+                const std::lock_guard<std::mutex> lock(mutex_);
+                shown_ = true;
+                shown_now_.notify_all();
+            });
+        },
+        Qt::QueuedConnection);
+    std::unique_lock<std::mutex> lock(mutex_);
+    shown_now_.wait_for(lock, longest_painting, [this] { return shown_; });
 }
 
 } // namespace gabarit::app

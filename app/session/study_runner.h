@@ -8,6 +8,7 @@
 #include <QObject>
 
 #include <chrono>
+#include <condition_variable>
 #include <mutex>
 
 namespace gabarit::app {
@@ -44,10 +45,14 @@ private:
     /// On the thread.
     void serve(const Request& request, const StopToken& stop_all);
     void run(const Request& request, const StopToken& stop_all, const StopToken& stop_settling);
+    /// Leaves the processor to the window until it has painted what was emitted, or a newer request waits.
+    void letItBePainted();
 
     mutable std::mutex mutex_;
     StopToken stop_settling_; ///< the run at rest gives way to a newer request
-    StopToken stop_live_;     ///< so does the live run, once it takes longer than a hand waits
+    std::condition_variable shown_now_;
+    bool shown_ = false;  ///< what was judged live is painted
+    StopToken stop_live_; ///< so does the live run, once it takes longer than a hand waits
     std::chrono::steady_clock::time_point live_since_;
     bool serving_ = false;
     study::Study study_;

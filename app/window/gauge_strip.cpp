@@ -15,15 +15,17 @@ GaugeButton::GaugeButton(QWidget* parent) : QAbstractButton(parent) {
 }
 
 void GaugeButton::show(const study::Gauge& gauge) {
+    const bool painted_so = gauge_.pointer == gauge.pointer && gauge_.verdict == gauge.verdict;
     gauge_ = gauge;
     const QString words = tr("%1: %2, %3, %4 %5")
                               .arg(QString::fromStdString(gauge.name), QString::fromStdString(gauge.value),
                                    QLatin1String(model::word(gauge.verdict)), QString::fromStdString(gauge.limit),
                                    QString::fromStdString(gauge.subject));
+    const bool said_so = toolTip() == words;
     setAccessibleName(words);
     setToolTip(words);
     QAbstractButton::setVisible(true);
-    update();
+    if (!painted_so || !said_so) update();
 }
 
 void GaugeButton::paintEvent(QPaintEvent*) {

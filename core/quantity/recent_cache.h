@@ -1,10 +1,10 @@
 // Keeps what was made, by key, for as long as it is asked for.
 #pragma once
 
-#include <map>
 #include <mutex>
 #include <optional>
 #include <string>
+#include <unordered_map>
 #include <utility>
 
 namespace gabarit {
@@ -42,7 +42,7 @@ private:
         bool used = true;
     };
     std::mutex mutex_;
-    std::map<std::string, Entry> entries_;
+    std::unordered_map<std::string, Entry> entries_;
 };
 
 } // namespace gabarit

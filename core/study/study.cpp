@@ -267,21 +267,25 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     reports.moving = discipline::moving(reports.project, reports.offers.get<discipline::UnitRocking>());
     reports.complete = !options.stop.stopped();
     if (reports.complete) {
-        // Two generations: what was not asked for goes with the next.
-        for (std::size_t i = 0; i < board_.size(); ++i) {
-            const auto& judged = reports.judged;
-            if (memories_[i] && std::find(judged.begin(), judged.end(), board_[i].card().id) != judged.end())
-                memories_[i]->forgetUnused();
-        }
-        // A scene that is kept asks for no solid: only one that was made says which are still wanted.
-        if (scene_is_new_) colliders_.forgetUnused();
-        scene_is_new_ = false;
+        untidy_ = reports.judged;
+        if (options.tidy) tidy();
     }
     collect(reports, book, options);
     reports.advised = reports.complete && std::any_of(reports.all.begin(), reports.all.end(), [](const Kept& kept) {
                           return kept.report && kept.report->closer;
                       });
     return reports;
+}
+
+void Study::tidy() {
+    // Two generations: what was not asked for goes with the next.
+    for (std::size_t i = 0; i < board_.size(); ++i)
+        if (memories_[i] && std::find(untidy_.begin(), untidy_.end(), board_[i].card().id) != untidy_.end())
+            memories_[i]->forgetUnused();
+    untidy_.clear();
+    // A scene that is kept asks for no solid: only one that was made says which are still wanted.
+    if (scene_is_new_) colliders_.forgetUnused();
+    scene_is_new_ = false;
 }
 
 Reports Study::advised(Reports reports, const RunOptions& options) {

@@ -64,6 +64,7 @@ struct RunOptions {
     discipline::Depth depth = discipline::Depth::Searched;
     discipline::Effort effort = discipline::Effort::Full; ///< with which the movement is looked at
     int threads = 2;
+    bool tidy = true; ///< what was not used goes at the end; false: when tidy() is called, by one who is in a hurry
     StopToken stop;
     std::function<void(int done, int all)> progress; ///< of advised(); called on its thread; may be empty
 };
@@ -80,6 +81,8 @@ public:
     /// single way out and what it brings with it. Takes about a second: for a project at rest. A stopped one comes back
     /// as it was.
     Reports advised(Reports reports, const RunOptions& options);
+    /// Drops what the last run, unless it was stopped, did not use.
+    void tidy();
 
     /// Where every body stands; kept from the last time while nothing it depends on changed. A stopped one is empty.
     std::shared_ptr<const placed::Scene> scene(const model::Project& project, const placed::SceneOptions& options);
@@ -99,7 +102,8 @@ private:
     std::vector<std::unique_ptr<discipline::Memory>> memories_; ///< by the board's order
     std::vector<KeptReports> kept_;                             ///< the same
     std::uint64_t scene_mark_ = 0;
-    bool scene_is_new_ = false; ///< it was made since a run was complete
+    std::vector<std::string> untidy_; ///< disciplines that were judged since tidy()
+    bool scene_is_new_ = false;       ///< it was made since a run was complete
     std::shared_ptr<const placed::Scene> scene_;
 };
 

@@ -52,6 +52,7 @@ FindingCard::FindingCard(QWidget* parent)
 }
 
 void FindingCard::show(const study::Finding& finding, bool selected) {
+    const bool painted_so = selected_ == selected && finding_.verdict == finding.verdict;
     finding_ = finding;
     selected_ = selected;
     title_->setText(QString::fromStdString(finding.title));
@@ -67,7 +68,7 @@ void FindingCard::show(const study::Finding& finding, bool selected) {
     try_->setAccessibleName(tr("Try it: %1").arg(help_->text()));
     setAccessibleName(QLatin1String(model::word(finding.verdict)) + QStringLiteral(": ") + title_->text());
     setVisible(true);
-    update();
+    if (!painted_so) update(); // the words are painted by their labels, where they changed
 }
 
 bool FindingCard::canTry() const {
