@@ -182,6 +182,36 @@ private slots:
         QVERIFY(field("has_inside").set_on(false));
         QVERIFY(!thing_.inside);
     }
+    /// A section is round or square: the fields are those of what it is, and stand among the others.
+    void whatHasSeveralFormsHasTheFieldsOfOne() {
+        model::ShapeSpec shape = model::ProfileSpec{};
+        auto& profile = std::get<model::ProfileSpec>(shape);
+        profile.section = model::RoundTubeSection{50, 3};
+        const auto names = [&](std::vector<Field>& out) {
+            describedFields(
+                out, project_, [&](describe::Visitor& v) { describe::show(v, shape); },
+                [&](const std::string& path, const FieldValue& value, const QString&) {
+                    putMember([&](describe::Visitor& v) { model::describe(v, shape); }, path, value);
+                    return true;
+                });
+            QStringList all;
+            for (const Field& f : out) all << f.name;
+            return all;
+        };
+        std::vector<Field> round, square;
+        QCOMPARE(names(round), QStringList({"section_diameter_mm", "section_wall_mm", "roll_deg"}));
+        QVERIFY(fieldNamed(round, QStringLiteral("section_diameter_mm")).set_value(60.0));
+        const auto& tube = std::get<model::RoundTubeSection>(profile.section);
+        QCOMPARE(tube.diameter_mm, 60.0);
+        QCOMPARE(tube.wall_mm, 3.0);
+        profile.section = model::RectTubeSection{60, 40, 3};
+        QCOMPARE(names(square), QStringList({"section_width_mm", "section_height_mm", "section_wall_mm", "roll_deg"}));
+        QVERIFY(fieldNamed(square, QStringLiteral("roll_deg")).set_value(5.0));
+        QCOMPARE(profile.roll_deg, 5.0);
+        // What it is not any more has no place to be put.
+        QVERIFY(fieldNamed(round, QStringLiteral("section_diameter_mm")).set_value(70.0));
+        QCOMPARE(std::get<model::RectTubeSection>(profile.section).width_mm, 60.0);
+    }
     void entriesOfAListHaveTheirFields() {
         thing_.ways.resize(2);
         number("ways_1_width_mm", 3);

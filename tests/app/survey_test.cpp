@@ -127,7 +127,8 @@ private slots:
         QCOMPARE(sump.position_mm.z(), 145.0);
         QCOMPARE(session().history().undoText(), QStringLiteral("drag an edge of the sump"));
         QVERIFY(std::abs(gap("Sump", "Crossmember") - 10) < 1e-6);
-        QCOMPARE(survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_mm_z"))->text(), QStringLiteral("110.0 mm"));
+        QCOMPARE(survey()->form()->findChild<QLineEdit*>(QStringLiteral("size_mm_z"))->text(),
+                 QStringLiteral("110.0 mm"));
         session().history().undo(); // the whole drag is one step
         QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6);
         // Another body is picked by a click on it; the picked one is moved by dragging it.
