@@ -19,7 +19,7 @@ const QStringList xyz{QStringLiteral("x"), QStringLiteral("y"), QStringLiteral("
 /// From one end to the other: two rows, no more and no less.
 template <class Spec>
 Field ends(const Editing<model::ShapeSpec>& edit, const Spec& now) {
-    const auto set = edit.set([](model::ShapeSpec& shape, const Rows& rows) {
+    const auto set = edit.named(tr("From, to")).set([](model::ShapeSpec& shape, const Rows& rows) {
         if (auto* spec = std::get_if<Spec>(&shape)) {
             spec->from_mm = Vector3d(rows[0].data());
             spec->to_mm = Vector3d(rows[1].data());
@@ -40,7 +40,7 @@ Field stations(const Editing<model::ShapeSpec>& edit, const model::SheetSpec& no
     for (const model::SheetStation& station : now.stations)
         for (const Vector2d& p : station.points_mm) rows.push_back({station.at_mm, p.x(), p.y()});
     return fields::table(QStringLiteral("stations"), tr("Stations, point by point"), heads, rows, 4,
-                         edit.set([](model::ShapeSpec& shape, const Rows& typed) {
+                         edit.named(tr("Stations")).set([](model::ShapeSpec& shape, const Rows& typed) {
                              auto* sheet = std::get_if<model::SheetSpec>(&shape);
                              if (!sheet) return;
                              constexpr double same_mm = 1e-9;
@@ -87,7 +87,7 @@ std::vector<Field> bodyFields(Session& session, const model::BodyRef& ref) {
                         {QStringLiteral("8"), tr("flat plate")},  {QStringLiteral("9"), tr("sheet with stations")}};
     out.push_back(fields::choice(QStringLiteral("shape"), tr("Measured as"), kinds,
                                  std::to_string(static_cast<int>(model::kindOf(body->shape))),
-                                 whole.set([](model::Body& b, const std::string& v) {
+                                 whole.named(tr("Measured as")).set([](model::Body& b, const std::string& v) {
                                      b = model::withKind(b, static_cast<model::ShapeKind>(std::stoi(v)));
                                  })));
     // What follows its readings has no other measures.

@@ -89,7 +89,9 @@ public:
         if (kind == MotionKind::Arm) bodies("carried", tr("Rides on its tip, upright"), &MotionSpec::carried);
         for (Field& field :
              provenanceFields(edit_.session(), motion_->measured,
-                              edit_.set([](MotionSpec&s, const model::Provenance&v) { s.measured = v; })))
+                              edit_.named(tr("How it was measured")).set([](MotionSpec&s, const model::Provenance&v) {
+                                  s.measured = v;
+                              })))
             out_.push_back(std::move(field));
         out_.push_back(std::move(note));
         return std::move(out_);
@@ -120,25 +122,26 @@ private:
         for (const model::HardPoint& p : *model::pointsOf(project_, owner_))
             points.emplace_back(q(p.id.text), q(p.name));
         const auto end = [&](const char* name, const QString& label, model::PointId model::MotionLink::*member) {
-            out_.push_back(fields::choice(QStringLiteral("%1_%2").arg(QLatin1String(name)).arg(i), label, points,
-                                          there ? (motion_->links[i].*member).text : std::string(),
-                                          edit_.set([i, member](MotionSpec& s, const std::string& v) {
-                                              if (i >= s.links.size()) {
-                                                  if (v.empty()) return;
-                                                  s.links.resize(i + 1);
-                                                  // Both ends must be there: the other one begins at the same point.
-                                                  s.links[i].fixed.text = s.links[i].moving.text = v;
-                                              }
-                                              (s.links[i].*member).text = v;
-                                              if (v.empty())
-                                                  s.links.erase(s.links.begin() + static_cast<std::ptrdiff_t>(i));
-                                          })));
+            out_.push_back(
+                fields::choice(QStringLiteral("%1_%2").arg(QLatin1String(name)).arg(i), label, points,
+                               there ? (motion_->links[i].*member).text : std::string(),
+                               edit_.named(tr("Led by")).set([i, member](MotionSpec& s, const std::string& v) {
+                                   if (i >= s.links.size()) {
+                                       if (v.empty()) return;
+                                       s.links.resize(i + 1);
+                                       // Both ends must be there: the other one begins at the same point.
+                                       s.links[i].fixed.text = s.links[i].moving.text = v;
+                                   }
+                                   (s.links[i].*member).text = v;
+                                   if (v.empty()) s.links.erase(s.links.begin() + static_cast<std::ptrdiff_t>(i));
+                               })));
         };
         end("link_fixed", i == 0 ? tr("Link, on the frame") : tr("Second, on the frame"), &model::MotionLink::fixed);
         end("link_moving", i == 0 ? tr("Link, on the axle") : tr("Second, on the axle"), &model::MotionLink::moving);
         if (there)
             out_.push_back(fields::flag(QStringLiteral("leaf_%1").arg(i), tr("is a leaf spring (eye and seat)"),
-                                        motion_->links[i].leaf, edit_.set([i](MotionSpec& s, bool on) {
+                                        motion_->links[i].leaf,
+                                        edit_.named(tr("Led by")).set([i](MotionSpec& s, bool on) {
                                             if (i < s.links.size()) s.links[i].leaf = on;
                                         })));
     }
@@ -149,7 +152,7 @@ private:
             const model::Body* body = model::findBody(project_, {owner_, id});
             out_.push_back(fields::flag(QStringLiteral("%1:%2").arg(QLatin1String(name), q(id.text)),
                                         q(body ? body->name : id.text), true,
-                                        edit_.set([id, member](MotionSpec& s, bool on) {
+                                        edit_.named(title).set([id, member](MotionSpec& s, bool on) {
                                             auto& list = s.*member;
                                             if (!on) list.erase(std::remove(list.begin(), list.end(), id), list.end());
                                         })));
@@ -167,7 +170,7 @@ private:
         for (const model::Body& body : *model::bodiesOf(project_, owner_))
             if (!taken(body.id)) rest.emplace_back(q(body.id.text), q(body.name));
         out_.push_back(fields::choice(QStringLiteral("add_%1").arg(QLatin1String(name)), tr("and"), rest, "",
-                                      edit_.set([member](MotionSpec& s, const std::string& v) {
+                                      edit_.named(title).set([member](MotionSpec& s, const std::string& v) {
                                           if (!v.empty()) (s.*member).push_back({v});
                                       })));
     }

@@ -206,6 +206,7 @@ private slots:
         const int loose = survey->form()->findChild<QComboBox*>(QStringLiteral("add_bodies"))->count();
         pick(survey->form(), "add_bodies", QStringLiteral("Battery"));
         QCOMPARE(motion().bodies.size(), std::size_t(1));
+        QCOMPARE(session().history().undoText(), QStringLiteral("change rear axle: Swings with it"));
         QCOMPARE(survey->form()->findChild<QComboBox*>(QStringLiteral("add_bodies"))->count(), loose - 1);
         survey->form()->findChild<QCheckBox*>(QStringLiteral("bodies:battery"))->click();
         QVERIFY(motion().bodies.empty());
