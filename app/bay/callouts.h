@@ -14,6 +14,9 @@ struct Callout {
     QString text;
     QPointF anchor; ///< px
     QRectF box;     ///< filled by layOut; empty when there was no room
+    bool operator==(const Callout& other) const {
+        return text == other.text && anchor == other.anchor && box == other.box;
+    }
 };
 
 /// Finds a box for each callout inside `area`: near its anchor, clear of the boxes before it and of `keep_clear`, and

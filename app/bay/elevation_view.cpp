@@ -84,6 +84,11 @@ ElevationView::ElevationView(Elevation elevation, Session& session, Lookout& loo
         if (!lookout_.selected().empty()) stale_ = true; // which bodies that is, the reports say
         update();
     });
+    connect(&session_, &Session::settled, this, [this] {
+        if (!unit_.off) return;
+        unit_.key.clear();
+        redraw();
+    });
     connect(&session_, &Session::overlapsChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::pinChanged, this, qOverload<>(&QWidget::update));
     connect(&session_, &Session::projectReplaced, this, [this] {
@@ -176,6 +181,7 @@ void ElevationView::changeEvent(QEvent* event) {
     QWidget::changeEvent(event);
     stale_ = true; // font, colours
     chassis_key_.clear();
+    unit_.key.clear();
 }
 
 QByteArray ElevationView::chassisKey() const {
@@ -219,6 +225,7 @@ void ElevationView::paintSheet() {
     thin_used_.clear();
     QPainter painter(&sheet_);
     painter.setRenderHint(QPainter::Antialiasing);
+    paintUnit(painter);
     paintBodies(painter, false);
     if (!survey_) paintSweeps(painter, true);
     for (auto outline = thin_.begin(); outline != thin_.end();)
@@ -292,7 +299,10 @@ void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
     painter.setPen(pen);
     painter.setBrush(through ? QBrush(Qt::NoBrush) : QBrush(fill));
     const QTransform to = drawing();
-    painter.drawPath(thinOutline(body, to));
+    const QPointF at = to.map(body.at[index()]);
+    painter.translate(at);
+    painter.drawPath(thinOutline(body, to).path);
+    painter.translate(-at);
     if (!body.cut[index()].isEmpty()) {
         painter.setPen(Qt::NoPen);
         painter.setBrush(QBrush(edge, Qt::FDiagPattern));
@@ -300,16 +310,91 @@ void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
     }
 }
 
-QPainterPath ElevationView::thinOutline(const PictureBody& body, const QTransform& to) {
+const ElevationView::ThinOutline& ElevationView::thinOutline(const PictureBody& body, const QTransform& to) {
     // At one scale the same points stay, wherever it is drawn.
-    const QPointF at = to.map(body.at[index()]);
     const auto key = std::pair(body.form[index()], to.m11());
     auto found = thin_.find(key);
-    if (found == thin_.end())
-        found =
-            thin_.emplace(key, thinned(body.outline[index()], to * QTransform::fromTranslate(-at.x(), -at.y()))).first;
+    if (found == thin_.end()) {
+        const QPointF at = to.map(body.at[index()]);
+        QPainterPath path = thinned(body.outline[index()], to * QTransform::fromTranslate(-at.x(), -at.y()));
+        const QRectF box = path.controlPointRect();
+        found = thin_.emplace(key, ThinOutline{std::move(path), box}).first;
+    }
     thin_used_.insert(key);
-    return found->second.translated(at);
+    return found->second;
+}
+
+bool ElevationView::UnitLayer::paintedAt(const QPointF& at_px) const {
+    const QPoint pixel = ((at_px - corner_px - shift_px) * image.devicePixelRatio()).toPoint();
+    return image.valid(pixel) && qAlpha(image.pixel(pixel)) > 0;
+}
+
+void ElevationView::paintUnit(QPainter& painter) {
+    constexpr double pen_px = 2;  // how far edges stand out over outlines
+    constexpr int around_px = 64; // painted beyond the view, so that it can be shifted
+    constexpr double same_px = 1.0 / 32;
+    const auto picture = drawn();
+    const QTransform to = drawing();
+    std::vector<const PictureBody*> bodies;
+    for (std::size_t place = 0; picture && place < picture->order[index()].size(); ++place) {
+        const PictureBody& body = picture->bodies[picture->order[index()][place]];
+        if (body.in_donor && body.category != "ground" && !standsOver(body.ref) &&
+            lookout_.sight(body.ref) != Sight::Hidden)
+            bodies.push_back(&body);
+    }
+    if (bodies.empty()) {
+        unit_ = UnitLayer();
+        return;
+    }
+    const QPointF first = to.map(bodies.front()->at[index()]);
+    QByteArray key;
+    const auto add = [&key](const auto& value) {
+        key.append(reinterpret_cast<const char*>(&value), static_cast<qsizetype>(sizeof value));
+    };
+    add(to.m11());
+    add(theme());
+    add(survey_);
+    add(!survey_ && !lookout_.selected().empty());
+    add(session_.inHand().has_value());
+    bool cut = false;
+    for (const PictureBody* body : bodies) {
+        const QPointF from_first = to.map(body->at[index()]) - first;
+        add(body->form[index()]);
+        add(lookout_.sight(body->ref));
+        add(session_.inHand() && *session_.inHand() == body->ref);
+        add(std::llround(from_first.x() / same_px));
+        add(std::llround(from_first.y() / same_px));
+        cut = cut || !body->cut[index()].isEmpty();
+        thin_used_.insert({body->form[index()], to.m11()});
+    }
+    const double ratio = devicePixelRatioF();
+    const QRectF view = rect();
+    const QPointF way = first - unit_.first_px;
+    const QPointF shift(std::round(way.x() * ratio) / ratio, std::round(way.y() * ratio) / ratio);
+    const QSizeF size = QSizeF(unit_.image.size()) / ratio;
+    if (key == unit_.key &&
+        QRectF(unit_.corner_px + shift, size).contains(unit_.whole_px.translated(shift).intersected(view))) {
+        unit_.shift_px = shift;
+        unit_.off = QPointF(way - shift).manhattanLength() > same_px;
+        painter.drawImage(unit_.corner_px + shift, unit_.image);
+        return;
+    }
+    QRectF whole;
+    for (const PictureBody* body : bodies) whole |= thinOutline(*body, to).box.translated(to.map(body->at[index()]));
+    whole.adjust(-pen_px, -pen_px, pen_px, pen_px);
+    const QRect painted =
+        whole.intersected(view.adjusted(-around_px, -around_px, around_px, around_px)).toAlignedRect();
+    unit_ = UnitLayer{cut ? QByteArray() : key, QImage(), painted.topLeft(), whole, first, QPointF(), false};
+    if (painted.isEmpty()) return;
+    unit_.image = QImage(painted.size() * ratio, QImage::Format_ARGB32_Premultiplied);
+    unit_.image.setDevicePixelRatio(ratio);
+    unit_.image.fill(Qt::transparent);
+    QPainter layer(&unit_.image);
+    layer.setRenderHint(QPainter::Antialiasing);
+    layer.translate(-painted.topLeft());
+    for (const PictureBody* body : bodies) paintBody(layer, *body);
+    layer.end();
+    painter.drawImage(unit_.corner_px, unit_.image);
 }
 
 bool ElevationView::standsOver(const model::BodyRef& ref) const {
@@ -323,7 +408,7 @@ void ElevationView::paintBodies(QPainter& painter, bool chassis) {
     // reshaped, is drawn over everything.
     for (const bool over : {false, true})
         for (const bool donor : {false, true}) {
-            if ((!over && !donor) != chassis) continue;
+            if ((!over && !donor) != chassis || (!over && donor)) continue; // the unit has its own layer
             for (const std::size_t i : picture->order[index()])
                 if (picture->bodies[i].in_donor == donor && standsOver(picture->bodies[i].ref) == over)
                     paintBody(painter, picture->bodies[i]);
@@ -512,25 +597,34 @@ void ElevationView::paintCallouts(QPainter& painter) {
     painter.setFont(bold);
     const QTransform toDrawing = drawing().inverted();
     const auto picture = this->drawn();
-    std::vector<std::pair<const QPainterPath*, QRectF>> donor; // and where it can be at all
+    std::vector<const QPainterPath*> over; // of the unit, but not on its layer
     if (picture)
         for (const PictureBody& body : picture->bodies)
-            if (body.in_donor) donor.emplace_back(&body.outline[index()], body.outline[index()].controlPointRect());
+            if (body.in_donor && standsOver(body.ref)) over.push_back(&body.outline[index()]);
     const auto covered = [&](const QRectF& box) {
-        // Nine points of the box tell how much of the donor it would hide.
+        // Nine points of the box tell how much of the unit it would hide.
         int hits = 0;
         for (const double fx : {0.05, 0.5, 0.95})
             for (const double fy : {0.1, 0.5, 0.9}) {
-                const QPointF at = toDrawing.map(QPointF(box.left() + fx * box.width(), box.top() + fy * box.height()));
-                hits += std::any_of(donor.begin(), donor.end(), [&at](const auto& body) {
-                    return body.second.contains(at) && body.first->contains(at);
-                });
+                const QPointF at(box.left() + fx * box.width(), box.top() + fy * box.height());
+                hits += unit_.paintedAt(at) || std::any_of(over.begin(), over.end(), [&](const QPainterPath* outline) {
+                            return outline->contains(toDrawing.map(at));
+                        });
             }
         return hits / 9.0;
     };
     std::vector<QRectF> keepClear = room_boxes_;
     keepClear.insert(keepClear.end(), {title().box, QRectF(slice_->geometry()), QRectF(slice_level_->geometry())});
-    layOut(callouts, area, keepClear, QFontMetricsF(bold, this), width() * 0.42, covered);
+    // While the reports are of the place before, they stay where they were laid out.
+    const bool of_before = picture && picture->project != reports->project;
+    if (!(callouts == laid_out_.asked) || area != laid_out_.area || bold != laid_out_.font ||
+        (!of_before && (picture != laid_out_.picture || keepClear != laid_out_.keep_clear))) {
+        laid_out_ = {callouts, {}, keepClear, area, bold, picture};
+        layOut(callouts, area, keepClear, QFontMetricsF(bold, this), width() * 0.42, covered);
+        laid_out_.laid = callouts;
+    } else {
+        callouts = laid_out_.laid;
+    }
     for (std::size_t i = 0; i < callouts.size(); ++i) {
         const QColor tone = toneOf(drawn[i].finding->verdict);
         const fit::PairGap* pair = drawn[i].pair;

@@ -1,6 +1,7 @@
 // One elevation: true outlines, callouts, hatched overlaps, the tape, and the hand.
 #pragma once
 
+#include "bay/callouts.h"
 #include "bay/edge_handles.h"
 #include "fit/fit_report.h"
 #include "session/lookout.h"
@@ -66,7 +67,13 @@ private:
     /// The vehicle's bodies, or all others and what is pointed at, which stand over them.
     void paintBodies(QPainter& painter, bool chassis);
     void paintBody(QPainter& painter, const PictureBody& body);
-    QPainterPath thinOutline(const PictureBody& body, const QTransform& to);
+    /// The donor's bodies but for what is pointed at, from their layer: shifted where all of them were, anew otherwise.
+    void paintUnit(QPainter& painter);
+    struct ThinOutline {
+        QPainterPath path; ///< px, about the body's origin
+        QRectF box;
+    };
+    const ThinOutline& thinOutline(const PictureBody& body, const QTransform& to);
     void paintOverlaps(QPainter& painter);
     void paintSweeps(QPainter& painter, bool over);
     void paintGround(QPainter& painter);
@@ -122,8 +129,25 @@ private:
     std::optional<Eigen::Vector3d> pivot_vehicle_mm_; ///< of that project
     QPixmap sheet_;
     using ThinKey = std::pair<std::size_t, double>; ///< form and scale
-    std::map<ThinKey, QPainterPath> thin_;          ///< outlines about their origins, as they are drawn
+    std::map<ThinKey, ThinOutline> thin_;           ///< outlines as they are drawn
     std::set<ThinKey> thin_used_;
+    struct UnitLayer {
+        QByteArray key; ///< of all that it shows but for where; empty: to be painted anew
+        QImage image;
+        QPoint corner_px; ///< of the image, where it was painted
+        QRectF whole_px;  ///< there: the whole unit, also what lies beyond the image
+        QPointF first_px; ///< there: origin of the first body
+        QPointF shift_px; ///< it stands so far from there, whole pixels
+        bool off = false; ///< which is not quite where it should
+        bool paintedAt(const QPointF& at_px) const;
+    } unit_;
+    struct LaidOut { ///< callouts, as long as nothing that their places follow from changes
+        std::vector<Callout> asked, laid;
+        std::vector<QRectF> keep_clear;
+        QRectF area;
+        QFont font;
+        std::shared_ptr<const Picture> picture;
+    } laid_out_;
     QPixmap chassis_; ///< of the sheet: what stays while the donor moves
     QByteArray chassis_key_;
     bool stale_ = true; ///< the sheet is

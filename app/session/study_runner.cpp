@@ -3,6 +3,7 @@
 #include "discipline/discipline.h"
 #include "kept/kept_meshes.h"
 #include "placed/scene.h"
+#include "session/after_painting.h"
 #include "store/rule_book.h"
 
 #include <QTimer>
@@ -141,11 +142,11 @@ void StudyRunner::run(const Request& request, const StopToken& stop_all, const S
 }
 
 void StudyRunner::letItBePainted() {
-    // Behind the reports, which are on their way to the same thread; a timer's turn comes after painting.
+    // Behind the reports, which are on their way to the same thread.
     QMetaObject::invokeMethod(
         this,
         [this] {
-            QTimer::singleShot(0, this, [this] {
+            afterPainting(this, [this] {
                 const std::lock_guard<std::mutex> lock(mutex_);
                 shown_ = true;
                 shown_now_.notify_all();

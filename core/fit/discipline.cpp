@@ -1,7 +1,10 @@
 #include "fit/tell.h"
 #include "fit/words.h"
+#include "quantity/on_threads.h"
 
 #include <algorithm>
+#include <exception>
+#include <functional>
 
 namespace gabarit::fit {
 
@@ -28,6 +31,18 @@ std::vector<std::string> sagLeftOut(const model::Springs& springs, const AxleCha
     }
     for (const std::string& item : change->left_out) out.push_back(item + " has no mass or place");
     return out;
+}
+
+/// Does each of these, side by side; the first that threw throws.
+void atOnce(int threads, const std::vector<std::function<void()>>& works) {
+    std::vector<std::exception_ptr> thrown(works.size());
+    onThreads(threads, works.size(), StopToken(), [&](std::size_t i) {
+        try {
+            works[i]();
+        } catch (...) { thrown[i] = std::current_exception(); }
+    });
+    for (const std::exception_ptr& one : thrown)
+        if (one) std::rethrow_exception(one);
 }
 
 class Fit : public discipline::Discipline {
@@ -65,33 +80,42 @@ public:
             fit.clearance = clearance(project, scene, at.book, memory ? &memory->gaps : nullptr, options);
             report.take(fit.clearance->verdict);
             if (given.stop.stopped()) return report;
-            fit.access = toolAccess(project, scene, at.book, given.colliders, quickly);
+            const bool joined = given.effort == Effort::Full || given.effort == Effort::Verdict;
+            // None reads what another finds.
+            atOnce(given.threads, {[&] { fit.access = toolAccess(project, scene, at.book, given.colliders, quickly); },
+                                   [&] {
+                                       if (fit.clearance->movement)
+                                           fit.stances = stances(project, scene, at.book, *fit.clearance->movement,
+                                                                 fit.clearance->sag, given.stop);
+                                   },
+                                   [&] { fit.free_room = freeRoom(project, scene, at.book, given.colliders, quickly); },
+                                   [&] {
+                                       if (joined) fit.joined = joinedOverlaps(project, scene, at.book, given.stop);
+                                   },
+                                   [&] {
+                                       fit.lowest = lowestPart(scene, at.book);
+                                       fit.lever = leverCheck(project, at.book);
+                                       fit.measured = measuredAgainstPlanned(project, scene, at.book);
+                                       fit.outgoing = againstOutgoing(project, scene);
+                                   }});
+            if (given.stop.stopped()) return report;
             for (const ToolAccess& access : fit.access) report.take(access.verdict);
-            if (given.effort == Effort::Full || given.effort == Effort::Verdict)
-                fit.joined = joinedOverlaps(project, scene, at.book, given.stop);
-            fit.lowest = lowestPart(scene, at.book);
             for (model::Check check : fit.lowest.checks) {
                 check.place_vehicle_mm = fit.lowest.at_mm;
                 report.hold(std::move(check));
             }
             report.take(fit.lowest.verdict);
-            fit.lever = leverCheck(project, at.book);
             if (fit.lever) report.take(fit.lever->verdict);
-            if (!given.stop.stopped()) fit.measured = measuredAgainstPlanned(project, scene, at.book);
             hold(*fit.clearance, project, fit.measured);
             report.take(fit.clearance->verdict);
-            if (given.stop.stopped()) return report;
-            if (fit.clearance->movement) {
-                fit.stances =
-                    stances(project, scene, at.book, *fit.clearance->movement, fit.clearance->sag, given.stop);
-                if (fit.stances) {
-                    fit.stances->sag_left_out = sagLeftOut(project.vehicle->springs, change);
-                    report.take(fit.stances->verdict);
-                }
+            if (fit.stances) {
+                fit.stances->sag_left_out = sagLeftOut(project.vehicle->springs, change);
+                report.take(fit.stances->verdict);
             }
+        } else {
+            fit.outgoing = againstOutgoing(project, scene);
+            fit.free_room = freeRoom(project, scene, at.book, given.colliders, quickly);
         }
-        fit.outgoing = againstOutgoing(project, scene);
-        fit.free_room = freeRoom(project, scene, at.book, given.colliders, quickly);
         report.parts.put(std::move(fit));
         return report;
     }

@@ -25,15 +25,24 @@ public:
     /// Takes the place of one of that mark, or of the one that was used longest ago.
     void keep(const Kept& kept) {
         if (!find(kept.mark)) {
-            if (kept_.size() >= most) kept_.pop_back();
+            if (kept_.size() >= most) letGo(std::move(kept_.back())), kept_.pop_back();
             kept_.insert(kept_.begin(), kept);
+        } else {
+            letGo(std::move(kept_.front()));
+            kept_.front() = kept;
         }
-        kept_.front() = kept;
     }
+    /// To take a report of thousands of pairs down takes milliseconds: it is done here, not where one takes its place.
+    void tidy() { gone_.clear(); }
 
 private:
+    void letGo(Kept kept) {
+        if (gone_.size() >= most) gone_.clear(); // runs that were stopped, one after the other
+        gone_.push_back(std::move(kept));
+    }
+
     static constexpr std::size_t most = 2;
-    std::vector<Kept> kept_;
+    std::vector<Kept> kept_, gone_;
 };
 
 } // namespace gabarit::study

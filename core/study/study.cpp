@@ -282,6 +282,7 @@ void Study::tidy() {
     for (std::size_t i = 0; i < board_.size(); ++i)
         if (memories_[i] && std::find(untidy_.begin(), untidy_.end(), board_[i].card().id) != untidy_.end())
             memories_[i]->forgetUnused();
+    for (KeptReports& kept : kept_) kept.tidy();
     untidy_.clear();
     // A scene that is kept asks for no solid: only one that was made says which are still wanted.
     if (scene_is_new_) colliders_.forgetUnused();

@@ -7,6 +7,7 @@
 #include "forms/entry_form.h"
 #include "forms/tones.h"
 #include "make/compare.h"
+#include "session/after_painting.h"
 #include "session/session.h"
 #include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
@@ -83,6 +84,88 @@ private slots:
     }
 
     /// On a small screen the page is scrolled; the drawings are not squeezed.
+    /// While the hand moves the unit's layer is shifted by whole pixels; at rest it stands where it is, and at no time
+    /// does it show what is hidden.
+    void theUnitIsDrawnWhereItHangs() {
+        settle();
+        const auto views = place()->findChildren<ElevationView*>();
+        const auto anew = [](ElevationView* view) {
+            QEvent change(QEvent::StyleChange); // throws layers away
+            QCoreApplication::sendEvent(view, &change);
+            return view->grab().toImage();
+        };
+        for (int step = 0; step < 3; ++step) {
+            const auto before = session().picture();
+            session().nudge({3.3, 2.1, 1.7});
+            QTRY_VERIFY_WITH_TIMEOUT(session().picture() != before, tests::patience_ms);
+            for (ElevationView* view : views) view->repaint();
+        }
+        settle();
+        for (ElevationView* view : views) {
+            const QImage kept = view->grab().toImage();
+            QCOMPARE(kept, anew(view));
+        }
+        const auto& bodies = model::activeDonor(*session().project())->bodies;
+        const model::BodyRef block{model::activeDonor(*session().project())->id.text, bodies.front().id};
+        for (const Sight sight : {Sight::SeeThrough, Sight::Hidden}) {
+            window_->lookout().setSight(block, sight);
+            for (ElevationView* view : views) {
+                const QImage kept = view->grab().toImage();
+                QCOMPARE(kept, anew(view));
+            }
+        }
+        window_->lookout().clearSights();
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_N); // points at a finding: its bodies stand over the layer
+        settle();
+        for (ElevationView* view : views) {
+            const QImage kept = view->grab().toImage();
+            QCOMPARE(kept, anew(view));
+        }
+    }
+
+    /// Those below what is in sight come a moment later, but they come.
+    void everyCardSaysItsFinding() {
+        settle();
+        for (int step = 0; step < 2; ++step) {
+            session().nudge({0, 0, 15.0 - 30.0 * step});
+            settle();
+            const auto cards = place()->findings()->cards();
+            const auto& findings = session().reports()->findings;
+            QVERIFY(findings.size() > 6); // more than the list shows at once
+            QCOMPARE(cards.size(), std::min<std::size_t>(findings.size(), 60));
+            for (std::size_t i = 0; i < cards.size(); ++i) {
+                QCOMPARE(cards[i]->finding().id, findings[i].id);
+                QCOMPARE(cards[i]->finding().detail, findings[i].detail);
+            }
+        }
+    }
+
+    void whatWaitsForPaintingComesAfterIt() {
+        class Sheet : public QWidget {
+        public:
+            QStringList* order = nullptr;
+
+        protected:
+            void paintEvent(QPaintEvent*) override {
+                if (order) order->append(QStringLiteral("painted"));
+            }
+        };
+        Sheet sheet;
+        sheet.show();
+        QVERIFY(QTest::qWaitForWindowExposed(&sheet));
+        QStringList order;
+        sheet.order = &order;
+        sheet.update();
+        afterPainting(&sheet, [&order] { order.append(QStringLiteral("after")); });
+        auto gone = std::make_unique<QObject>();
+        afterPainting(gone.get(), [&order] { order.append(QStringLiteral("of what is gone")); });
+        gone.reset();
+        QMetaObject::invokeMethod(
+            &sheet, [&order] { order.append(QStringLiteral("called")); }, Qt::QueuedConnection);
+        QTRY_VERIFY(order.contains(QStringLiteral("after")));
+        QCOMPARE(order, (QStringList{QStringLiteral("called"), QStringLiteral("painted"), QStringLiteral("after")}));
+    }
+
     void aSmallScreenKeepsTheDrawingsHigh() {
         window_->resize(853, 533);
         QCoreApplication::processEvents();

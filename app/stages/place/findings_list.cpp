@@ -3,6 +3,7 @@
 #include "fit/words.h"
 #include "forms/tones.h"
 #include "forms/wrapped_label.h"
+#include "session/after_painting.h"
 #include "session/lookout.h"
 #include "session/session.h"
 
@@ -10,6 +11,7 @@
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
+#include <QScrollBar>
 #include <QTimer>
 #include <QVBoxLayout>
 
@@ -20,6 +22,7 @@ namespace {
 
 // Each is a card with its own buttons; nobody reads further down, and thousands would stop the hand.
 constexpr std::size_t most_cards = 60;
+constexpr std::size_t fewest_cards = 3; // that are shown at once, though they were not in sight before
 
 } // namespace
 
@@ -148,13 +151,17 @@ void FindingsList::refresh() {
         connect(card, &FindingCard::tryIt, this, &FindingsList::tryIt);
         cards_.push_back(card);
     }
-    for (std::size_t i = 0; i < cards_.size(); ++i) {
-        if (i < findings.size())
-            cards_[i]->show(findings[i], findings[i].id == lookout_.selected());
-        else
-            cards_[i]->hide();
-    }
-    empty_->setVisible(findings.empty());
+    findings_ = std::move(findings);
+    for (std::size_t i = findings_.size(); i < cards_.size(); ++i) cards_[i]->hide();
+    // To set words takes most of a nudge's time: those below what is in sight come when the others are painted.
+    const int bottom = verticalScrollBar()->value() + viewport()->height();
+    shown_to_ = 0;
+    while (shown_to_ < findings_.size() &&
+           (shown_to_ < fewest_cards || (!cards_[shown_to_]->isHidden() && cards_[shown_to_]->y() <= bottom)))
+        showNext();
+    if (!lookout_.selected().empty()) showRest(); // what is pointed at may be any of them
+    if (shown_to_ < findings_.size()) afterPainting(this, [this] { showRest(); });
+    empty_->setVisible(findings_.empty());
     if (!session_.hasProject())
         empty_->setText(tr("Open a project to see what is in the way."));
     else if (!reports)
@@ -162,6 +169,15 @@ void FindingsList::refresh() {
     else
         empty_->setText(tr("Nothing is in the way, at rest or in the movement that was given. What flexes, heat soak "
                            "and the way in are still to be checked before anything is cut or welded."));
+}
+
+void FindingsList::showNext() {
+    const study::Finding& finding = findings_[shown_to_];
+    cards_[shown_to_++]->show(finding, finding.id == lookout_.selected());
+}
+
+void FindingsList::showRest() {
+    while (shown_to_ < findings_.size()) showNext();
 }
 
 void FindingsList::tryIt(const study::Finding& finding) {
@@ -173,6 +189,7 @@ void FindingsList::tryIt(const study::Finding& finding) {
 }
 
 void FindingsList::step(int by) {
+    showRest();
     const auto shown = cards();
     if (shown.empty()) return;
     const int count = static_cast<int>(shown.size());

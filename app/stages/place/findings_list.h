@@ -63,6 +63,8 @@ private:
     /// The card of the finding that is pointed at; null when there is none.
     FindingCard* pointedAt() const;
     void bringIntoSight();
+    void showNext();
+    void showRest();
     void tryIt(const study::Finding& finding);
     Session& session_;
     Lookout& lookout_;
@@ -70,6 +72,8 @@ private:
     QLabel* empty_;
     QLabel* more_;
     std::vector<FindingCard*> cards_;
+    std::vector<study::Finding> findings_; ///< that the cards are to show
+    std::size_t shown_to_ = 0;             ///< and the first of them do
 };
 
 } // namespace gabarit::app

@@ -32,6 +32,7 @@ void SidedField::setValue(double value, const quantity::Shown& shown) {
     setToolTip(remark < 0 ? QString() : tr("exactly %1").arg(number.mid(0, remark) + number.mid(remark)));
     if (remark >= 0) number = rounded_mark + QLatin1Char(' ') + number.left(remark);
     last_ = number + QLatin1Char(' ') + (value < 0 ? negative_ : positive_);
+    if (text() == last_) return; // no need to paint it again
     setText(last_);
     setCursorPosition(0);
 }

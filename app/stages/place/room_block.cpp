@@ -54,7 +54,8 @@ void RoomBlock::refresh() {
     const auto reports = session_.reports();
     setVisible(session_.hasProject() && model::activeDonor(*session_.project()));
     const bool current = reports && reports->with<fit::FitReport>().room && reports->project == session_.project();
-    lines_->setEnabled(current); // what stood here a moment ago is shown paler until it is measured anew
+    // What stood here a moment ago is shown paler until it is measured anew.
+    lines_->setForegroundRole(current ? QPalette::WindowText : QPalette::PlaceholderText);
     if (!current) {
         // Given up, or not asked yet: what stands there belongs to another place.
         if (lines_->text().isEmpty() || !reports) lines_->setText(tr("measuring…"));
