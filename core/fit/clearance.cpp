@@ -349,8 +349,8 @@ ClearanceReport clearance(const model::Project& project, const placed::Scene& sc
     };
     std::vector<Task> tasks;
     LimitTable own_limits;
-    LimitTable& limits = memo ? memo->limits() : own_limits;
-    limits.begin(book);
+    LimitTable& limits = options.limits ? *options.limits : memo ? memo->limits() : own_limits;
+    if (!options.limits) limits.begin(book);
     std::vector<std::uint32_t> kinds;
     for (const placed::PlacedBody& body : scene.bodies) kinds.push_back(limits.kindOf(body));
     for (std::size_t i = 0; i < scene.bodies.size(); ++i)

@@ -182,8 +182,9 @@ private:
 struct ClearanceOptions {
     discipline::Depth depth = discipline::Depth::Searched;
     discipline::Effort effort = discipline::Effort::Full;
-    Sag sag;         ///< of the springs under the new load; nothing when not known
-    int threads = 2; ///< > 0
+    Sag sag;                      ///< of the springs under the new load; nothing when not known
+    int threads = 2;              ///< > 0
+    LimitTable* limits = nullptr; ///< begun with this book; null: the memo's, or its own
     StopToken stop;
 };
 

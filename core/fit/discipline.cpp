@@ -1,3 +1,4 @@
+#include "fit/limit_table.h"
 #include "fit/tell.h"
 #include "fit/words.h"
 #include "quantity/on_threads.h"
@@ -81,23 +82,23 @@ public:
             report.take(fit.clearance->verdict);
             if (given.stop.stopped()) return report;
             const bool joined = given.effort == Effort::Full || given.effort == Effort::Verdict;
-            // None reads what another finds.
-            atOnce(given.threads, {[&] { fit.access = toolAccess(project, scene, at.book, given.colliders, quickly); },
-                                   [&] {
-                                       if (fit.clearance->movement)
-                                           fit.stances = stances(project, scene, at.book, *fit.clearance->movement,
-                                                                 fit.clearance->sag, given.stop);
-                                   },
-                                   [&] { fit.free_room = freeRoom(project, scene, at.book, given.colliders, quickly); },
-                                   [&] {
-                                       if (joined) fit.joined = joinedOverlaps(project, scene, at.book, given.stop);
-                                   },
-                                   [&] {
-                                       fit.lowest = lowestPart(scene, at.book);
-                                       fit.lever = leverCheck(project, at.book);
-                                       fit.measured = measuredAgainstPlanned(project, scene, at.book);
-                                       fit.outgoing = againstOutgoing(project, scene);
-                                   }});
+            const auto reach = [&] { fit.access = toolAccess(project, scene, at.book, given.colliders, quickly); };
+            const auto stand = [&] {
+                if (fit.clearance->movement)
+                    fit.stances = stances(project, scene, at.book, *fit.clearance->movement, fit.clearance->sag,
+                                          memory ? &memory->gaps.limits() : nullptr, given.stop);
+            };
+            const auto leave = [&] { fit.free_room = freeRoom(project, scene, at.book, given.colliders, quickly); };
+            const auto join = [&] {
+                if (joined) fit.joined = joinedOverlaps(project, scene, at.book, given.stop);
+            };
+            const auto measure = [&] {
+                fit.lowest = lowestPart(scene, at.book);
+                fit.lever = leverCheck(project, at.book);
+                fit.measured = measuredAgainstPlanned(project, scene, at.book);
+                fit.outgoing = againstOutgoing(project, scene);
+            };
+            atOnce(given.threads, {reach, stand, leave, join, measure}); // none reads what another finds
             if (given.stop.stopped()) return report;
             for (const ToolAccess& access : fit.access) report.take(access.verdict);
             for (model::Check check : fit.lowest.checks) {
@@ -131,6 +132,10 @@ public:
         MoveOptions move;
         move.threads = given.threads;
         move.stop = given.stop;
+        LimitTable own;
+        auto* memory = static_cast<FitMemory*>(given.memory);
+        move.limits = memory ? &memory->gaps.limits() : &own;
+        move.limits->begin(at.book);
         // What is only measured is not in the plan.
         const auto inTheWay = [](const PairGap& pair) { return pair.plannedVerdict() == model::Verdict::NoGo; };
         int done = 0;

@@ -219,7 +219,7 @@ double marginOf(const std::optional<PairGap>& pair) { return pair ? pair->decidi
 /// The clearance of the project with its donor elsewhere; depths are not searched.
 ClearanceReport clearanceAt(const model::Project& project, const model::Placement& placement,
                             const ClearanceReport& now, const model::RuleBook& book, proximity::ColliderCache& cache,
-                            discipline::Effort effort, placed::Scene& scene, int threads, const StopToken& stop) {
+                            discipline::Effort effort, placed::Scene& scene, int threads, const MoveOptions& options) {
     model::Project there = project;
     *model::activePlacement(there) = placement;
     ClearanceOptions ask;
@@ -227,8 +227,9 @@ ClearanceReport clearanceAt(const model::Project& project, const model::Placemen
     ask.effort = now.effort == discipline::Effort::None ? discipline::Effort::None : effort;
     ask.sag = now.sag;
     ask.threads = threads;
-    ask.stop = stop;
-    scene = placed::makeScene(there, cache, {threads, stop});
+    ask.limits = options.limits;
+    ask.stop = options.stop;
+    scene = placed::makeScene(there, cache, {threads, options.stop});
     return fit::clearance(there, scene, book, nullptr, ask);
 }
 
@@ -249,7 +250,7 @@ public:
             const auto there = gone(placement, donor, room.way, room.amount);
             if (!there) return;
             const ClearanceReport after = clearanceAt(project_, there.value(), now_, book_, cache_,
-                                                      discipline::Effort::Verdict, scene, 1, options_.stop);
+                                                      discipline::Effort::Verdict, scene, 1, options_);
             if (!after.complete) return;
             const Isometry3d back = motion.at(room.amount).inverse();
             bool shorter = false;
@@ -416,7 +417,7 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Sc
     const auto lookAfter = [&](Candidate& c, discipline::Effort effort) {
         placed::Scene there;
         const ClearanceReport after =
-            clearanceAt(project, c.way.placement, clearance, book, cache, effort, there, options.threads, options.stop);
+            clearanceAt(project, c.way.placement, clearance, book, cache, effort, there, options.threads, options);
         c.way.no_go_after = countNoGo(after);
         c.way.worst_other.reset();
         for (const PairGap& other : after.pairs)

@@ -58,9 +58,10 @@ struct WayOut {
 };
 
 struct MoveOptions {
-    double range_mm = 150; ///< how far is searched, > 0
-    double range_deg = 5;  ///< the same for the tail, > 0
-    int threads = 2;       ///< > 0
+    double range_mm = 150;        ///< how far is searched, > 0
+    double range_deg = 5;         ///< the same for the tail, > 0
+    int threads = 2;              ///< > 0
+    LimitTable* limits = nullptr; ///< begun with the book; null: each place that is tried looks limits up anew
     StopToken stop;
 };
 

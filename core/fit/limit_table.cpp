@@ -17,6 +17,7 @@ void LimitTable::begin(const model::RuleBook& book) {
 
 std::uint32_t LimitTable::kindOf(const placed::PlacedBody& body) {
     const auto key = std::make_pair(body.body.category, body.body.shielded);
+    const std::lock_guard<std::mutex> lock(mutex_);
     return kinds_.emplace(key, static_cast<std::uint32_t>(kinds_.size())).first->second;
 }
 
@@ -24,6 +25,7 @@ const PairLimits& LimitTable::of(const model::RuleBook& book, const placed::Plac
                                  const placed::PlacedBody& b, std::uint32_t kind_b) {
     const bool pulled = a.in_donor != b.in_donor;
     const std::uint64_t key = (std::uint64_t{kind_a} << 32) | (std::uint64_t{kind_b} << 1) | (pulled ? 1 : 0);
+    const std::lock_guard<std::mutex> lock(mutex_);
     auto& limits = known_[key];
     if (limits) return *limits;
     auto made = std::make_unique<PairLimits>();

@@ -6,6 +6,7 @@
 #include <cstdint>
 #include <map>
 #include <memory>
+#include <mutex>
 #include <unordered_map>
 
 namespace gabarit::fit {
@@ -16,10 +17,10 @@ struct PairLimits {
     model::MovingLimits moving;
 };
 
-/// Of one rule book and its default school at a time.
+/// Of one rule book and its default school at a time. Thread-safe, but for `begin`.
 class LimitTable {
 public:
-    /// Forgets everything when the book is another one than before.
+    /// Forgets everything when the book is another one than before. Nobody else may use it meanwhile.
     void begin(const model::RuleBook& book);
     /// The number of a body's kind: bodies of one kind have the same limits against any other.
     std::uint32_t kindOf(const placed::PlacedBody& body);
@@ -32,6 +33,7 @@ public:
 
 private:
     std::uint64_t mark_ = 0;
+    std::mutex mutex_;
     std::map<std::pair<std::string, bool>, std::uint32_t> kinds_; ///< category, and whether it is shielded
     std::unordered_map<std::uint64_t, std::unique_ptr<const PairLimits>> known_;
 };

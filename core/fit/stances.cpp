@@ -22,9 +22,10 @@ bool travels(const model::RuleBook& book, const std::string& categoryId) {
 class Stands {
 public:
     Stands(const model::Project& project, const placed::Scene& scene, const model::RuleBook& book,
-           const Movement& movement, const StopToken& stop)
-        : project_(project), scene_(scene), book_(book), movement_(movement), stop_(stop) {
-        limits_.begin(book);
+           const Movement& movement, LimitTable* limits, const StopToken& stop)
+        : project_(project), scene_(scene), book_(book), movement_(movement), stop_(stop),
+          limits_(limits ? *limits : own_limits_) {
+        if (!limits) own_limits_.begin(book);
         for (const placed::PlacedBody& body : scene.bodies)
             if (body.in_donor && body.solid())
                 unit_.emplace_back(&body, shape::moved(body.made->collider->bounds(), body.pose_vehicle_body));
@@ -153,7 +154,8 @@ private:
     const model::RuleBook& book_;
     const Movement& movement_;
     StopToken stop_;
-    mutable LimitTable limits_;
+    LimitTable own_limits_;
+    LimitTable& limits_;
     std::vector<std::pair<const placed::PlacedBody*, Eigen::AlignedBox3d>> unit_; ///< its solid bodies
     std::optional<double> ground_z_mm_;
     std::optional<double> ground_accuracy_mm_;
@@ -163,7 +165,7 @@ private:
 
 std::optional<StanceReport> stances(const model::Project& project, const placed::Scene& scene,
                                     const model::RuleBook& book, const Movement& movement, const Sag& sag,
-                                    const StopToken& stop) {
+                                    LimitTable* limits, const StopToken& stop) {
     if (!project.vehicle) return std::nullopt;
     const model::Vehicle& vehicle = *project.vehicle;
     StanceReport report;
@@ -181,7 +183,7 @@ std::optional<StanceReport> stances(const model::Project& project, const placed:
     for (const model::Figure& figure : book.figures)
         if (figure.id == "ground_at_bump_mm") bump = {figure.value, figure.id, figure.text, figure.source, true, 0};
 
-    const Stands stands(project, scene, book, movement, stop);
+    const Stands stands(project, scene, book, movement, limits, stop);
     const auto add = [&](const std::string& id, const std::string& name, const std::string& blocks, double front,
                          double rear, const model::Limit& limit) {
         StanceLine line;

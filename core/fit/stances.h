@@ -36,8 +36,9 @@ struct StanceReport {
 
 /// Nothing when nothing says how the springs move. The ground is the ground body's top, or the datum when that is the
 /// ground; it tilts with the axles. Sprung is all but axles, suspension, wheels and what the axles carry.
+/// `limits`: begun with the book; null: looked up anew.
 std::optional<StanceReport> stances(const model::Project& project, const placed::Scene& scene,
                                     const model::RuleBook& book, const Movement& movement, const Sag& sag,
-                                    const StopToken& stop = {});
+                                    LimitTable* limits = nullptr, const StopToken& stop = {});
 
 } // namespace gabarit::fit
