@@ -102,6 +102,7 @@ struct Report {
     std::function<std::string(const study::Reports&, quantity::Shown)> text;
     std::function<std::optional<model::Verdict>(const study::Reports&)> verdict; ///< that the exit status tells
     std::function<bool()> closer{};                                              ///< takes a closer look; none: not
+    std::vector<std::string> only{};                                             ///< disciplines that it tells of; all
 };
 
 study::RunOptions runOptions(const Options& options) {
@@ -118,7 +119,8 @@ int report(const Options& options, const Report& its) {
     if (!project) return complain(project.error());
     study::Study study(store::defaultRuleBook());
     study.colliders().keepWith(kept::usual());
-    const study::RunOptions run = runOptions(options);
+    study::RunOptions run = runOptions(options);
+    run.only = its.only;
     study::Reports reports = study.run(std::make_shared<const model::Project>(std::move(project).value()), run);
     if (its.closer && its.closer()) reports = study.advised(std::move(reports), run);
     const std::string out = options.json ? its.json(reports, options.file) : its.text(reports, run.shown);
@@ -412,11 +414,13 @@ int run(int argc, char** argv) {
                        [id, printed](const study::Reports& r, quantity::Shown shown) {
                            return cli::printedText(r, id, printed, shown);
                        },
-                       verdict});
+                       verdict,
+                       {},
+                       {id}});
         // These tell of what several disciplines found, too.
         if (id == "clearance") {
             addReport("clearance", "gaps at rest of every pair that can move against each other",
-                      {cli::clearanceJson, cli::clearanceText, verdict});
+                      {cli::clearanceJson, cli::clearanceText, verdict, {}, {id}});
             addReport("fit", "room to move from here, and the single move that frees each pair",
                       {cli::fitJson, cli::fitText, verdict, [] { return true; }});
         }

@@ -382,16 +382,18 @@ void ElevationView::paintUnit(QPainter& painter) {
     QRectF whole;
     for (const PictureBody* body : bodies) whole |= thinOutline(*body, to).box.translated(to.map(body->at[index()]));
     whole.adjust(-pen_px, -pen_px, pen_px, pen_px);
-    const QRect painted =
-        whole.intersected(view.adjusted(-around_px, -around_px, around_px, around_px)).toAlignedRect();
-    unit_ = UnitLayer{cut ? QByteArray() : key, QImage(), painted.topLeft(), whole, first, QPointF(), false};
+    // On whole pixels of the screen, of which a scaled one has more than the drawing.
+    const QRectF painted = whole.intersected(view.adjusted(-around_px, -around_px, around_px, around_px));
+    const QRect pixels = QRectF(painted.topLeft() * ratio, painted.size() * ratio).toAlignedRect();
+    unit_ = UnitLayer{
+        cut ? QByteArray() : key, QImage(), QPointF(pixels.topLeft()) / ratio, whole, first, QPointF(), false};
     if (painted.isEmpty()) return;
-    unit_.image = QImage(painted.size() * ratio, QImage::Format_ARGB32_Premultiplied);
+    unit_.image = QImage(pixels.size(), QImage::Format_ARGB32_Premultiplied);
     unit_.image.setDevicePixelRatio(ratio);
     unit_.image.fill(Qt::transparent);
     QPainter layer(&unit_.image);
     layer.setRenderHint(QPainter::Antialiasing);
-    layer.translate(-painted.topLeft());
+    layer.translate(-unit_.corner_px);
     for (const PictureBody* body : bodies) paintBody(layer, *body);
     layer.end();
     painter.drawImage(unit_.corner_px, unit_.image);

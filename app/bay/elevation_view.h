@@ -134,11 +134,11 @@ private:
     struct UnitLayer {
         QByteArray key; ///< of all that it shows but for where; empty: to be painted anew
         QImage image;
-        QPoint corner_px; ///< of the image, where it was painted
-        QRectF whole_px;  ///< there: the whole unit, also what lies beyond the image
-        QPointF first_px; ///< there: origin of the first body
-        QPointF shift_px; ///< it stands so far from there, whole pixels
-        bool off = false; ///< which is not quite where it should
+        QPointF corner_px; ///< of the image, where it was painted
+        QRectF whole_px;   ///< there: the whole unit, also what lies beyond the image
+        QPointF first_px;  ///< there: origin of the first body
+        QPointF shift_px;  ///< it stands so far from there, whole pixels
+        bool off = false;  ///< which is not quite where it should
         bool paintedAt(const QPointF& at_px) const;
     } unit_;
     struct LaidOut { ///< callouts, as long as nothing that their places follow from changes

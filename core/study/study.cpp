@@ -18,13 +18,26 @@ using discipline::SectionMarks;
 /// What a run is asked, the same for every discipline.
 class Asked {
 public:
-    Asked(const model::Project& its_project, const model::RuleBook& its_book, const RunOptions& its_options)
-        : project(its_project), book(its_book), options(its_options), marks(its_project) {}
+    Asked(const model::Project& its_project, const model::RuleBook& its_book, const RunOptions& its_options,
+          const discipline::Board& board)
+        : project(its_project), book(its_book), options(its_options), marks(its_project),
+          wanted(board.size(), its_options.only.empty()) {
+        const auto want = [&](std::size_t i, const auto& again) -> void {
+            wanted[i] = true;
+            for (const std::size_t before : board.before(i)) again(before, again);
+        };
+        for (std::size_t i = 0; i < board.size(); ++i)
+            if (std::count(options.only.begin(), options.only.end(), board[i].card().id) > 0) want(i, want);
+        for (std::size_t i = 0; i < board.size(); ++i)
+            in_scene = in_scene || options.only.empty() || (wanted[i] && board[i].card().scene);
+    }
 
     const model::Project& project;
     const model::RuleBook& book;
     const RunOptions& options;
     const SectionMarks marks;
+    std::vector<bool> wanted;                   ///< by the board's order
+    bool in_scene = false;                      ///< one of them asks where bodies stand
     std::shared_ptr<const placed::Scene> scene; ///< null: it could not be made
     std::string no_scene;                       ///< why
     mutable std::mutex mutex;                   ///< of the reports that are filled in
@@ -182,6 +195,7 @@ void Study::judge(std::size_t i, Reports& reports, const Asked& asked) {
     const Card& card = board_[i].card();
     const RunOptions& options = asked.options;
     Kept& its = reports.all[i];
+    if (!asked.wanted[i]) return;
     const auto failed = guarded([&] {
         if (throwing() == card.id) throw std::runtime_error("a test threw this");
         if (options.stop.stopped()) return; // not complete: nobody looks at it
@@ -255,9 +269,9 @@ Reports Study::run(std::shared_ptr<const model::Project> project, const RunOptio
     reports.own_figures = model::ownFigures(book_, reports.project->rules);
     reports.all.resize(board_.size());
     for (std::size_t i = 0; i < board_.size(); ++i) reports.all[i].of = board_[i].card().id;
-    Asked asked(*reports.project, book, options);
+    Asked asked(*reports.project, book, options, board_);
     if (const auto failed = guarded([&] {
-            asked.scene = scene(*reports.project, asked.marks, {options.threads, options.stop});
+            if (asked.in_scene) asked.scene = scene(*reports.project, asked.marks, {options.threads, options.stop});
         }))
         asked.no_scene = *failed;
     reports.scene = asked.scene ? asked.scene : std::make_shared<const placed::Scene>();

@@ -64,6 +64,7 @@ struct RunOptions {
     discipline::Depth depth = discipline::Depth::Searched;
     discipline::Effort effort = discipline::Effort::Full; ///< with which the movement is looked at
     int threads = 2;
+    std::vector<std::string> only; ///< disciplines that are asked, and those whose offers they need; empty: all
     bool tidy = true; ///< what was not used goes at the end; false: when tidy() is called, by one who is in a hurry
     StopToken stop;
     std::function<void(int done, int all)> progress; ///< of advised(); called on its thread; may be empty

@@ -1,3 +1,4 @@
+#include "disciplines/all.h"
 #include "driveline/driveline.h"
 #include "driveline/section/driveline.h"
 #include "fit/fit_report.h"
@@ -337,6 +338,38 @@ private slots:
         QCOMPARE(about, 1);
         QVERIFY(reports.with<fit::FitReport>().clearance->broken.size() == 1 &&
                 reports.with<fit::FitReport>().clearance->broken[0].error.what.find("bend") != std::string::npos);
+    }
+
+    /// A report of the command line asks one: it says the same as beside all others, and no other is troubled for it.
+    void onlyWhatIsAskedForIsJudged() {
+        const Project project = demo();
+        const study::Reports whole = run(project);
+        const auto saidBy = [](const study::Reports& reports, const std::string& id) {
+            std::vector<std::string> out;
+            for (const study::Finding& f : reports.findings)
+                if (f.discipline == id) out.push_back(f.id + ": " + f.title + "; " + f.detail + "; " + f.help);
+            return out;
+        };
+        const discipline::Board& board = disciplines::all();
+        for (std::size_t i = 0; i < board.size(); ++i) {
+            const std::string& id = board[i].card().id;
+            study::RunOptions options;
+            options.only = {id};
+            const study::Reports alone = run(project, options);
+            QVERIFY(alone.complete && alone.failed.empty());
+            QVERIFY2(study::verdictOf(alone, id) == study::verdictOf(whole, id), id.c_str());
+            QVERIFY2(saidBy(alone, id) == saidBy(whole, id), id.c_str());
+            if (!board[i].card().scene && board.before(i).empty()) {
+                QCOMPARE(alone.judged, std::vector<std::string>{id});
+                QVERIFY2(alone.scene->bodies.empty(), id.c_str()); // no solid is made for it
+            }
+        }
+        study::RunOptions gaps;
+        gaps.only = {"clearance"};
+        const auto judged = run(project, gaps).judged;
+        QVERIFY(std::find(judged.begin(), judged.end(), "mounts") != judged.end()); // how far the engine rocks
+        QVERIFY(std::find(judged.begin(), judged.end(), "driveline") == judged.end());
+        QVERIFY(std::find(judged.begin(), judged.end(), "relief") == judged.end());
     }
 
     void stoppedIsNotComplete() {
