@@ -157,8 +157,8 @@ protected:
 };
 
 /// One nudge of a window that has come to rest: from the key to the drawing of the new place (to_drawing_ms), to the
-/// gaps that belong to it, painted (the time per iteration), and to the last figure (to_last_ms). `judged`: how many
-/// disciplines the nudge asked, live and at rest.
+/// gaps that belong to it, painted as callouts and gauges (the time per iteration; the list follows), and to the last
+/// figure (to_last_ms). `judged`: how many disciplines the nudge asked, live and at rest.
 void nudgeToGaps(benchmark::State& state, const std::string& path) {
     if (!std::getenv("DISPLAY")) {
         state.SkipWithError("no display: run it under scripts/with-display");

@@ -123,7 +123,7 @@ private slots:
         }
     }
 
-    /// Those below what is in sight come a moment later, but they come.
+    /// They come a moment after the drawing, but they come.
     void everyCardSaysItsFinding() {
         settle();
         for (int step = 0; step < 2; ++step) {

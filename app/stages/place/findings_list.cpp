@@ -11,7 +11,6 @@
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
-#include <QScrollBar>
 #include <QTimer>
 #include <QVBoxLayout>
 
@@ -22,7 +21,6 @@ namespace {
 
 // Each is a card with its own buttons; nobody reads further down, and thousands would stop the hand.
 constexpr std::size_t most_cards = 60;
-constexpr std::size_t fewest_cards = 3; // that are shown at once, though they were not in sight before
 
 } // namespace
 
@@ -153,14 +151,12 @@ void FindingsList::refresh() {
     }
     findings_ = std::move(findings);
     for (std::size_t i = findings_.size(); i < cards_.size(); ++i) cards_[i]->hide();
-    // To set words takes most of a nudge's time: those below what is in sight come when the others are painted.
-    const int bottom = verticalScrollBar()->value() + viewport()->height();
     shown_to_ = 0;
-    while (shown_to_ < findings_.size() &&
-           (shown_to_ < fewest_cards || (!cards_[shown_to_]->isHidden() && cards_[shown_to_]->y() <= bottom)))
-        showNext();
-    if (!lookout_.selected().empty()) showRest(); // what is pointed at may be any of them
-    if (shown_to_ < findings_.size()) afterPainting(this, [this] { showRest(); });
+    // To set their words takes long: callouts and gauges are painted first. What is pointed at may be any of them.
+    if (lookout_.selected().empty())
+        afterPainting(this, [this] { showRest(); });
+    else
+        showRest();
     empty_->setVisible(findings_.empty());
     if (!session_.hasProject())
         empty_->setText(tr("Open a project to see what is in the way."));
@@ -171,13 +167,11 @@ void FindingsList::refresh() {
                            "and the way in are still to be checked before anything is cut or welded."));
 }
 
-void FindingsList::showNext() {
-    const study::Finding& finding = findings_[shown_to_];
-    cards_[shown_to_++]->show(finding, finding.id == lookout_.selected());
-}
-
 void FindingsList::showRest() {
-    while (shown_to_ < findings_.size()) showNext();
+    for (; shown_to_ < findings_.size(); ++shown_to_) {
+        const study::Finding& finding = findings_[shown_to_];
+        cards_[shown_to_]->show(finding, finding.id == lookout_.selected());
+    }
 }
 
 void FindingsList::tryIt(const study::Finding& finding) {

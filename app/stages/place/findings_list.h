@@ -63,7 +63,7 @@ private:
     /// The card of the finding that is pointed at; null when there is none.
     FindingCard* pointedAt() const;
     void bringIntoSight();
-    void showNext();
+    /// Has the cards say what they are to show, those that do not yet.
     void showRest();
     void tryIt(const study::Finding& finding);
     Session& session_;
