@@ -372,10 +372,12 @@ void ElevationView::paintUnit(QPainter& painter) {
     const QPointF way = first - unit_.first_px;
     const QPointF shift(std::round(way.x() * ratio) / ratio, std::round(way.y() * ratio) / ratio);
     const QSizeF size = QSizeF(unit_.image.size()) / ratio;
-    if (key == unit_.key &&
+    const bool off = QPointF(way - shift).manhattanLength() > same_px;
+    // A little off only until what follows a move has come: then it is painted where it is.
+    if (key == unit_.key && (!off || session_.runner().busy()) &&
         QRectF(unit_.corner_px + shift, size).contains(unit_.whole_px.translated(shift).intersected(view))) {
         unit_.shift_px = shift;
-        unit_.off = QPointF(way - shift).manhattanLength() > same_px;
+        unit_.off = off;
         painter.drawImage(unit_.corner_px + shift, unit_.image);
         return;
     }

@@ -84,8 +84,8 @@ private slots:
     }
 
     /// On a small screen the page is scrolled; the drawings are not squeezed.
-    /// While the hand moves the unit's layer is shifted by whole pixels; at rest it stands where it is, and at no time
-    /// does it show what is hidden.
+    /// While figures are awaited the unit's layer is shifted by whole pixels; at rest it stands where it is, and at no
+    /// time does it show what is hidden.
     void theUnitIsDrawnWhereItHangs() {
         settle();
         const auto views = place()->findChildren<ElevationView*>();
@@ -101,6 +101,12 @@ private slots:
             for (ElevationView* view : views) view->repaint();
         }
         settle();
+        for (ElevationView* view : views) {
+            const QImage kept = view->grab().toImage();
+            QCOMPARE(kept, anew(view));
+        }
+        Lookout& lookout = window_->lookout();
+        lookout.setCentre(lookout.centre_mm() + Vector3d(1.37, 0.9, 1.1)); // a look elsewhere is followed by no figures
         for (ElevationView* view : views) {
             const QImage kept = view->grab().toImage();
             QCOMPARE(kept, anew(view));

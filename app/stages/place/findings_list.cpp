@@ -151,12 +151,12 @@ void FindingsList::refresh() {
     }
     findings_ = std::move(findings);
     for (std::size_t i = findings_.size(); i < cards_.size(); ++i) cards_[i]->hide();
-    shown_to_ = 0;
+    said_ = false;
     // To set their words takes long: callouts and gauges are painted first. What is pointed at may be any of them.
     if (lookout_.selected().empty())
-        afterPainting(this, [this] { showRest(); });
+        afterPainting(this, [this] { sayThem(); });
     else
-        showRest();
+        sayThem();
     empty_->setVisible(findings_.empty());
     if (!session_.hasProject())
         empty_->setText(tr("Open a project to see what is in the way."));
@@ -167,11 +167,11 @@ void FindingsList::refresh() {
                            "and the way in are still to be checked before anything is cut or welded."));
 }
 
-void FindingsList::showRest() {
-    for (; shown_to_ < findings_.size(); ++shown_to_) {
-        const study::Finding& finding = findings_[shown_to_];
-        cards_[shown_to_]->show(finding, finding.id == lookout_.selected());
-    }
+void FindingsList::sayThem() {
+    if (said_) return;
+    said_ = true;
+    for (std::size_t i = 0; i < findings_.size(); ++i)
+        cards_[i]->show(findings_[i], findings_[i].id == lookout_.selected());
 }
 
 void FindingsList::tryIt(const study::Finding& finding) {
@@ -183,7 +183,7 @@ void FindingsList::tryIt(const study::Finding& finding) {
 }
 
 void FindingsList::step(int by) {
-    showRest();
+    sayThem();
     const auto shown = cards();
     if (shown.empty()) return;
     const int count = static_cast<int>(shown.size());

@@ -63,8 +63,8 @@ private:
     /// The card of the finding that is pointed at; null when there is none.
     FindingCard* pointedAt() const;
     void bringIntoSight();
-    /// Has the cards say what they are to show, those that do not yet.
-    void showRest();
+    /// Has the cards say what they are to show, if they do not yet.
+    void sayThem();
     void tryIt(const study::Finding& finding);
     Session& session_;
     Lookout& lookout_;
@@ -73,7 +73,7 @@ private:
     QLabel* more_;
     std::vector<FindingCard*> cards_;
     std::vector<study::Finding> findings_; ///< that the cards are to show
-    std::size_t shown_to_ = 0;             ///< and the first of them do
+    bool said_ = true;                     ///< and do
 };
 
 } // namespace gabarit::app
