@@ -10,7 +10,8 @@ namespace gabarit::app {
 namespace {
 constexpr double air_round_donor_mm = 140; // what stands next to it is what it will touch
 constexpr int least_drawing_px = 200;      // on a small screen it is scrolled to, not squeezed
-constexpr double gap_scale = 0.9;          // px per mm at which a 10 mm gap can be seen
+constexpr int least_narrow_px = 140;
+constexpr double gap_scale = 0.9; // px per mm at which a 10 mm gap can be seen
 } // namespace
 
 Bay::Bay(Session& session, Lookout& lookout, QWidget* parent, bool survey)
@@ -33,7 +34,24 @@ Bay::Bay(Session& session, Lookout& lookout, QWidget* parent, bool survey)
     });
 }
 
-void Bay::setCorner(QWidget* corner) { grid_->addWidget(corner, 1, 1); }
+void Bay::setCorner(QWidget* corner) {
+    corner_ = corner;
+    grid_->addWidget(corner, 1, 1);
+}
+
+void Bay::setNarrow(bool narrow) {
+    for (const Elevation elevation : elevations) grid_->removeWidget(view(elevation));
+    if (corner_ && corner_->parentWidget() == this) grid_->removeWidget(corner_);
+    grid_->addWidget(view(Elevation::Side), 0, 0, 1, narrow ? 2 : 1);
+    grid_->addWidget(view(Elevation::Plan), 1, 0);
+    grid_->addWidget(view(Elevation::Front), narrow ? 1 : 0, 1);
+    if (corner_ && corner_->parentWidget() == this) {
+        if (!narrow) grid_->addWidget(corner_, 1, 1);
+        corner_->setVisible(!narrow);
+    }
+    for (const int row : {0, 1}) grid_->setRowMinimumHeight(row, narrow ? least_narrow_px : least_drawing_px);
+    lookout_.wantFit(true);
+}
 
 void Bay::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
@@ -63,6 +81,26 @@ void Bay::fitAll() {
     const double y = plan.height() / box.sizes().y();
     lookout_.setScale(std::min({x, y, z}));
     lookout_.setCentre(box.center());
+}
+
+QPixmap Bay::portrait(const QSize& size) {
+    const auto picture = session_.picture();
+    if (!picture) return {};
+    Eigen::AlignedBox3d box = picture->donor_bounds_vehicle_mm;
+    if (box.isEmpty())
+        for (const PictureBody& body : picture->bodies)
+            if (body.category != "ground") box.extend(body.bounds_vehicle_mm);
+    if (box.isEmpty()) return {};
+    constexpr double air_mm = 350; // wide enough to tell the vehicle
+    box.min().array() -= air_mm;
+    box.max().array() += air_mm;
+    Lookout lookout;
+    ElevationView view(Elevation::Side, session_, lookout, nullptr, false);
+    view.setBare(true);
+    view.resize(size);
+    lookout.setScale(std::min(size.width() / box.sizes().x(), size.height() / box.sizes().z()));
+    lookout.setCentre(box.center());
+    return view.grab();
 }
 
 void Bay::leadTo(const Eigen::Vector3d& point_vehicle_mm) {

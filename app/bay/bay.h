@@ -16,8 +16,12 @@ public:
     ElevationView* view(Elevation elevation) const { return views_[static_cast<std::size_t>(elevation)]; }
     /// Puts a widget into the free corner beside the plan.
     void setCorner(QWidget* corner);
+    /// In a small window the side view has the whole width, and the corner is not shown: a stage has it elsewhere.
+    void setNarrow(bool narrow);
     /// Shows the donor and what is round it; the whole vehicle when there is no donor.
     void fitAll();
+    /// A small side view of the unit and what is round it, without words.
+    QPixmap portrait(const QSize& size);
     /// Brings a vehicle point to the middle, near enough to see a gap.
     void leadTo(const Eigen::Vector3d& point_vehicle_mm);
 
@@ -30,6 +34,7 @@ private:
     Lookout& lookout_;
     QGridLayout* grid_;
     std::array<ElevationView*, 3> views_;
+    QWidget* corner_ = nullptr;
 };
 
 } // namespace gabarit::app

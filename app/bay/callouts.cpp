@@ -1,5 +1,7 @@
 #include "bay/callouts.h"
 
+#include <QLineF>
+
 #include <algorithm>
 #include <cmath>
 
@@ -10,6 +12,15 @@ constexpr double padding_x_px = 7, padding_y_px = 3;
 } // namespace
 
 namespace {
+
+bool crosses(const QLineF& line, const QRectF& box) {
+    if (box.contains(line.p1()) || box.contains(line.p2())) return true;
+    const QPointF corners[] = {box.topLeft(), box.topRight(), box.bottomRight(), box.bottomLeft()};
+    for (int i = 0; i < 4; ++i)
+        if (line.intersects(QLineF(corners[i], corners[(i + 1) % 4]), nullptr) == QLineF::BoundedIntersection)
+            return true;
+    return false;
+}
 
 /// Breaks a text at the space nearest to its middle.
 QString broken(const QString& text) {
@@ -25,6 +36,7 @@ QString broken(const QString& text) {
 void layOut(std::vector<Callout>& callouts, const QRectF& area, const std::vector<QRectF>& keep_clear,
             const QFontMetricsF& metrics, double widest_px, const std::function<double(const QRectF&)>& covered) {
     constexpr double covering_costs_px = 150; // a leader may be that much longer to keep the drawing free
+    constexpr double crossing_costs_px = 200;
     static const std::vector<QPointF> rays = [] {
         std::vector<QPointF> out;
         for (int k = 0; k < 16; ++k) out.emplace_back(std::cos((k + 0.5) * M_PI / 8), -std::sin((k + 0.5) * M_PI / 8));
@@ -48,7 +60,18 @@ void layOut(std::vector<Callout>& callouts, const QRectF& area, const std::vecto
                     return other.adjusted(-margin_px, -margin_px, margin_px, margin_px).intersects(box);
                 });
                 if (crowded) continue;
-                const double cost = reach + covering_costs_px * covered(box);
+                // No leader goes through a box, and none over another's if that can be.
+                const QLineF leader(leaderStart({callout.text, callout.anchor, box}), callout.anchor);
+                bool through = false;
+                int crossings = 0;
+                for (const Callout& other : callouts) {
+                    if (other.box.isEmpty()) continue;
+                    const QLineF its(leaderStart(other), other.anchor);
+                    through = through || crosses(leader, other.box) || crosses(its, box);
+                    crossings += leader.intersects(its, nullptr) == QLineF::BoundedIntersection;
+                }
+                if (through) continue;
+                const double cost = reach + covering_costs_px * covered(box) + crossing_costs_px * crossings;
                 if (cost >= best) continue;
                 best = cost;
                 callout.box = box;

@@ -21,7 +21,7 @@ namespace {
 
 using Eigen::Vector3d;
 
-constexpr int most_callouts = 6; // more than that hides the drawing; the list has them all
+constexpr int most_callouts = 5; // more than that hides the drawing; the list has them all
 
 QString titleOf(Elevation elevation, const model::Project* project) {
     switch (elevation) {
@@ -33,6 +33,12 @@ QString titleOf(Elevation elevation, const model::Project* project) {
     case Elevation::Front: return QObject::tr("From the front");
     }
     return {};
+}
+
+QString shortTitleOf(Elevation elevation) {
+    return elevation == Elevation::Side   ? QObject::tr("Side")
+           : elevation == Elevation::Plan ? QObject::tr("Above")
+                                          : QObject::tr("Front");
 }
 
 /// Ground and wheels are landmarks, drawn as lines: filled they would hide the bay.
@@ -172,6 +178,11 @@ bool ElevationView::isSelected(const model::BodyRef& ref) const {
     return false;
 }
 
+void ElevationView::setBare(bool bare) {
+    bare_ = bare;
+    slice_->setVisible(!bare);
+}
+
 void ElevationView::redraw() {
     stale_ = true;
     update();
@@ -237,6 +248,7 @@ void ElevationView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.drawPixmap(0, 0, sheet_);
     painter.setRenderHint(QPainter::Antialiasing);
+    if (bare_) return paintOverlaps(painter);
     if (survey_) {
         paintHandles(painter);
     } else {
@@ -258,6 +270,7 @@ void ElevationView::paintEvent(QPaintEvent*) {
 
 void ElevationView::paintGround(QPainter& painter) {
     const auto picture = drawn();
+    ground_box_ = QRectF();
     if (!picture || elevation_ == Elevation::Plan) return;
     for (const PictureBody& body : picture->bodies) {
         if (body.category != "ground" || lookout_.sight(body.ref) == Sight::Hidden) continue;
@@ -274,9 +287,13 @@ void ElevationView::paintGround(QPainter& painter) {
         const double y = at(10).y();
         painter.setPen(QPen(tones().chassis_edge, 1.4));
         painter.drawLine(at(0), at(width()));
+        if (elevation_ != Elevation::Side || bare_) continue; // said once
+        const QString name = QString::fromStdString(body.name);
         painter.setPen(tones().second_ink);
         painter.setFont(font());
-        painter.drawText(QPointF(10, y - 5), QString::fromStdString(body.name));
+        painter.drawText(QPointF(10, y - 5), name);
+        const QFontMetricsF metrics(font(), this);
+        ground_box_ = QRectF(10, y - 5 - metrics.ascent(), metrics.horizontalAdvance(name), metrics.height());
     }
 }
 
@@ -593,7 +610,8 @@ void ElevationView::paintCallouts(QPainter& painter) {
         const QPointF anchor = toScreen(*finding.place_vehicle_mm);
         if (!area.contains(anchor)) continue;
         drawn.push_back({&finding, pair});
-        callouts.push_back({QString::fromStdString(finding.label), anchor, {}});
+        callouts.push_back(
+            {QStringLiteral("%1  %2").arg(finding.number).arg(QString::fromStdString(finding.label)), anchor, {}});
         if (static_cast<int>(drawn.size()) == most_callouts) break;
     }
     QFont bold = font();
@@ -619,6 +637,7 @@ void ElevationView::paintCallouts(QPainter& painter) {
     };
     std::vector<QRectF> keepClear = room_boxes_;
     keepClear.insert(keepClear.end(), {title().box, QRectF(slice_->geometry()), QRectF(slice_level_->geometry())});
+    if (!ground_box_.isEmpty()) keepClear.push_back(ground_box_);
     // While the reports are of the place before, they stay where they were laid out.
     const bool of_before = picture && picture->project != reports->project;
     if (!(callouts == laid_out_.asked) || area != laid_out_.area || bold != laid_out_.font ||
@@ -702,7 +721,8 @@ ElevationView::Title ElevationView::title() const {
     Title title;
     title.line = titleOf(elevation_, session_.project().get());
     title.below = hovered_;
-    if (title.below.isEmpty() && elevation_ != Elevation::Front) title.below = tr("front of the vehicle to the left");
+    if (title.below.isEmpty() && elevation_ != Elevation::Front)
+        title.line = tr("%1, front to the left").arg(title.line);
     if (!survey_ && session_.movedTo() && session_.reports() && session_.reports()->with<fit::FitReport>().clearance) {
         const std::string state =
             fit::stateWords(*session_.project(), *session_.reports()->with<fit::FitReport>().clearance->movement,
@@ -713,8 +733,12 @@ ElevationView::Title ElevationView::title() const {
     }
     if (lookout_.taping())
         title.below = tape_mm_.size() == 1 ? tr("tape: pick the second point") : tr("tape: pick two points, Esc ends");
-    const double wide = std::max(QFontMetricsF(font(), this).horizontalAdvance(title.line),
-                                 QFontMetricsF(font(), this).horizontalAdvance(title.below));
+    // Beside the button, or in fewer words.
+    const QFontMetricsF metrics(font(), this);
+    const QStringList shorter{titleOf(elevation_, session_.project().get()), shortTitleOf(elevation_)};
+    for (const QString& words : shorter)
+        if (metrics.horizontalAdvance(title.line) + 20 > slice_->x()) title.line = words;
+    const double wide = std::max(metrics.horizontalAdvance(title.line), metrics.horizontalAdvance(title.below));
     title.box = QRectF(4, 3, wide + 12, title.below.isEmpty() ? 24 : 44);
     return title;
 }

@@ -43,6 +43,9 @@ public:
     /// Where it is drawn, px.
     QPointF handlePoint(const EdgeHandle& handle) const;
 
+    /// The drawing alone, without words, marks and buttons.
+    void setBare(bool bare);
+
 signals:
     void bodyPicked(const gabarit::model::BodyRef& ref);
 
@@ -105,6 +108,7 @@ private:
 
     Elevation elevation_;
     bool survey_;
+    bool bare_ = false;
     Session& session_;
     Lookout& lookout_;
     shape::Viewpoint view_;
@@ -125,6 +129,7 @@ private:
     std::vector<Eigen::Vector3d> tape_mm_; ///< at most two
     std::vector<std::pair<QRectF, std::string>> callout_boxes_;
     std::vector<QRectF> room_boxes_;
+    QRectF ground_box_; ///< of its name
     std::shared_ptr<const model::Project> pivot_of_;
     std::optional<Eigen::Vector3d> pivot_vehicle_mm_; ///< of that project
     QPixmap sheet_;

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPalette>
 #include <QStyleFactory>
+#include <QWidget>
 
 #include <algorithm>
 #include <cmath>
@@ -34,7 +35,7 @@ const Tones& tonesOf(Theme theme) {
     static const Tones light;
     static const Tones dark{{0x1F, 0x1D, 0x1A}, {0x2A, 0x27, 0x23}, {0x4E, 0x48, 0x3F}, {0xED, 0xE6, 0xD8},
                             {0xB8, 0xAE, 0x9D}, {0x47, 0x42, 0x39}, {0x8F, 0x84, 0x73}, {0x6A, 0xAD, 0xB2},
-                            {0xB5, 0xDE, 0xE0}, {0xFF, 0x85, 0x68}, {0xE3, 0xA4, 0x45}};
+                            {0xB5, 0xDE, 0xE0}, {0xFF, 0x85, 0x68}, {0xE3, 0xA4, 0x45}, {0xE3, 0xA4, 0x45}};
     return theme == Theme::Dark ? dark : light;
 }
 const Tones& tones() { return tonesOf(theme_in_use); }
@@ -77,8 +78,9 @@ void dress(QApplication& application, Theme theme) {
     if (!sheet.open(QIODevice::ReadOnly)) return;
     QString text = QString::fromUtf8(sheet.readAll());
     const std::pair<const char*, QColor> names[] = {
-        {"@paper", t.paper},           {"@panel", t.panel}, {"@rule", t.rule},       {"@ink", t.ink},
-        {"@second_ink", t.second_ink}, {"@donor", t.donor}, {"@in_hand", t.in_hand}, {"@trouble", t.trouble}};
+        {"@paper", t.paper},           {"@panel", t.panel},  {"@rule", t.rule},       {"@ink", t.ink},
+        {"@second_ink", t.second_ink}, {"@donor", t.donor},  {"@in_hand", t.in_hand}, {"@trouble", t.trouble},
+        {"@hand_fill", t.hand_fill},   {"@on_hand", t.paper}};
     text.replace(QLatin1String("@arrow"),
                  theme == Theme::Dark ? QLatin1String(":/icons/down-light.xpm") : QLatin1String(":/icons/down.xpm"));
     for (const auto& name : names) text.replace(QLatin1String(name.first), name.second.name());
@@ -93,6 +95,19 @@ QColor toneOf(model::Verdict verdict) {
     case model::Verdict::Unknown: break;
     }
     return tones().second_ink;
+}
+
+QColor inkOf(model::Verdict verdict) { return verdict == model::Verdict::Close ? tones().hand_fill : toneOf(verdict); }
+
+QString stateWords(model::Verdict verdict) {
+    return verdict == model::Verdict::Unknown ? QObject::tr("to measure") : QString::fromLatin1(model::word(verdict));
+}
+
+void paintFocus(QPainter& painter, const QWidget& widget) {
+    if (!widget.hasFocus()) return;
+    painter.setPen(QPen(tones().in_hand, 2));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(widget.rect().adjusted(1, 1, -2, -2));
 }
 
 void paintMark(QPainter& painter, const QPointF& centre, double radius, model::Verdict verdict) {

@@ -9,6 +9,7 @@
 class QApplication;
 class QPainter;
 class QPointF;
+class QWidget;
 
 namespace gabarit::app {
 
@@ -22,8 +23,9 @@ struct Tones {
     QColor chassis_edge{0x8A, 0x7F, 0x6E};
     QColor donor{0x2F, 0x5D, 0x62};
     QColor donor_edge{0x16, 0x36, 0x3A};
-    QColor trouble{0xB8, 0x37, 0x1B};
+    QColor trouble{0xA5, 0x2F, 0x15};
     QColor in_hand{0xA5, 0x6A, 0x12};
+    QColor hand_fill{0x84, 0x52, 0x0A}; ///< of the one button that says what to do, and of words in hand
 };
 /// Paper by day, slate in the evening.
 enum class Theme { Light, Dark };
@@ -43,5 +45,11 @@ double contrast(const QColor& a, const QColor& b);
 /// The state mark: round = go, half round = close, square = no-go, hollow dashed = unknown. Colour only repeats it.
 void paintMark(QPainter& painter, const QPointF& centre, double radius, model::Verdict verdict);
 QColor toneOf(model::Verdict verdict);
+/// The same for words, which want more contrast.
+QColor inkOf(model::Verdict verdict);
+/// "go", "close", "no-go", "to measure".
+QString stateWords(model::Verdict verdict);
+/// The frame of what paints itself and has the keyboard.
+void paintFocus(QPainter& painter, const QWidget& widget);
 
 } // namespace gabarit::app

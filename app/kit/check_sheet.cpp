@@ -27,7 +27,7 @@ void fillItems(QListWidget* list, const std::vector<StageItem>& items, const QSt
             list);
         row->setData(Qt::UserRole, item.key);
         row->setSizeHint(QSize(0, item_px));
-        if (item.verdict && *item.verdict != model::Verdict::Go) row->setForeground(toneOf(*item.verdict));
+        if (item.verdict && *item.verdict != model::Verdict::Go) row->setForeground(inkOf(*item.verdict));
         if (item.key == wanted) at = list->count() - 1;
     }
     if (list->count() > 0) list->setCurrentRow(at);
@@ -94,7 +94,7 @@ void addCheck(QTableWidget* table, const model::Check& check, const quantity::Sh
             .arg(q(check.what), q(check.rule),
                  check.accuracy ? QString::number(*check.accuracy, 'g', 2) : QObject::tr("not known")) +
         (when.isEmpty() ? QString() : QLatin1Char('\n') + when));
-    if (check.verdict != model::Verdict::Go) table->item(row, 1)->setForeground(toneOf(check.verdict));
+    if (check.verdict != model::Verdict::Go) table->item(row, 1)->setForeground(inkOf(check.verdict));
 }
 
 void fitToRows(QTableWidget* table) {

@@ -3,6 +3,7 @@
 #include "disciplines/all.h"
 #include "forms/text.h"
 #include "forms/tones.h"
+#include "kit/page_columns.h"
 #include "session/job.h"
 #include "session/session.h"
 #include "store/rule_book.h"
@@ -75,12 +76,11 @@ DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* pa
     below_->addStretch();
     scrolled->setWidget(inner);
     middle_->addWidget(scrolled);
-    form_->setFixedWidth(look.form_px);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->addLayout(left_);
-    row->addLayout(middle_, 1);
-    row->addWidget(form_);
+    auto* left = new QWidget(this);
+    left->setLayout(left_);
+    auto* middle = new QWidget(this);
+    middle->setLayout(middle_);
+    columns_ = new PageColumns(this, left, middle, form_, look.form_px);
 
     connect(list_, &QListWidget::currentRowChanged, this, [this] {
         if (filling_) return;
@@ -111,6 +111,8 @@ void DisciplineStage::setDrawing(QWidget* drawing, QLayout* above) {
     middle_->insertWidget(0, drawing, 1);
     if (above) middle_->insertLayout(0, above);
 }
+
+void DisciplineStage::setNarrow(bool narrow) { columns_->setNarrow(narrow); }
 
 void DisciplineStage::addBelow(QWidget* widget) { below_->insertWidget(0, widget); }
 
@@ -143,6 +145,12 @@ void DisciplineStage::leadTo(const QString& finding) {
     if (first.isEmpty()) return;
     for (const StageItem& item : items(*session_.project(), nullptr))
         if (item.key.section(QLatin1Char(':'), 1) == first) return choose(item.key);
+}
+
+NextStep DisciplineStage::nextStep(const study::Reports& reports) {
+    if (menu_->actions().isEmpty() || !items(*reports.project, nullptr).empty()) return {};
+    QAction* first = menu_->actions().front();
+    return {tr("Nothing is given here yet."), tr("New: %1").arg(first->text()), [first] { first->trigger(); }};
 }
 
 void DisciplineStage::showEvent(QShowEvent* event) {

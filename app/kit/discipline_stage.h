@@ -19,6 +19,7 @@ class QVBoxLayout;
 namespace gabarit::app {
 
 class Job;
+class PageColumns;
 
 /// Its things go by keys, "kind:ID", or "kind" for the only one there can be. Buttons by their names: "new" with an
 /// action "new_KIND" for each kind, "delete", and the advice by the names it is given.
@@ -35,7 +36,10 @@ public:
     void choose(const QString& key);
     /// Chooses the thing whose id the finding begins with ("mounts:left/travel" leads to "mount:left").
     void leadTo(const QString& finding) override;
+    /// While there is nothing in it: the first that "New" makes.
+    NextStep nextStep(const study::Reports& reports) override;
     void turnTo(const QString& what) override { choose(what); }
+    void setNarrow(bool narrow) override;
     /// Something is looked for beside the window.
     bool searching() const;
 
@@ -120,6 +124,7 @@ private:
     QLabel* caution_;
     QProgressBar* progress_;
     QLineEdit* who_;
+    PageColumns* columns_;
     QVBoxLayout* left_;
     QVBoxLayout* middle_;
     QVBoxLayout* below_;

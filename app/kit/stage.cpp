@@ -1,14 +1,18 @@
 #include "kit/stage.h"
 
-#include <algorithm>
-
 namespace gabarit::app {
 
-QString openWords(const study::Reports& reports, const std::vector<std::string>& disciplines, const QString& words) {
-    const auto open = std::count_if(reports.findings.begin(), reports.findings.end(), [&](const study::Finding& f) {
-        return std::find(disciplines.begin(), disciplines.end(), f.discipline) != disciplines.end();
-    });
-    return open == 0 ? QObject::tr("nothing open") : words.arg(open);
+QString stageGroupWords(StageGroup group) {
+    switch (group) {
+    case StageGroup::Measure: return QObject::tr("Measure");
+    case StageGroup::Place: return QObject::tr("Place");
+    case StageGroup::HoldAndDrive: return QObject::tr("Hold and drive");
+    case StageGroup::Route: return QObject::tr("Route");
+    case StageGroup::Account: return QObject::tr("Account");
+    case StageGroup::Build: return QObject::tr("Build");
+    case StageGroup::Rules: break;
+    }
+    return QObject::tr("Rules");
 }
 
 } // namespace gabarit::app

@@ -26,6 +26,17 @@ struct StageDeed {
     std::function<bool()> on = {};  ///< given: it is something that is on or off, and so it is now
 };
 
+/// The parts of the work that the rail is divided into, in its order.
+enum class StageGroup { Measure, Place, HoldAndDrive, Route, Account, Build, Rules };
+QString stageGroupWords(StageGroup group);
+
+/// The one thing to do now.
+struct NextStep {
+    QString words;             ///< empty: none
+    QString deed;              ///< on its button
+    std::function<void()> act; ///< empty: no button
+};
+
 class Stage : public QWidget {
     Q_OBJECT
 public:
@@ -35,13 +46,25 @@ public:
     /// and the drawings would jump with every word.
     bool hasHeightForWidth() const override { return false; }
 
-    /// What is open in it, below its name on the rail.
-    virtual QString state(const study::Reports& reports) const = 0;
+    /// What the rail says of it while none of its disciplines has an open finding; empty: "go", or "not begun" where
+    /// nothing was judged.
+    virtual QString quietWords(const study::Reports& reports) const {
+        Q_UNUSED(reports)
+        return {};
+    }
+    /// What to do now; without words the window says it: what is worst of its disciplines' findings, else which stage
+    /// has something open.
+    virtual NextStep nextStep(const study::Reports& reports) {
+        Q_UNUSED(reports)
+        return {};
+    }
     /// Chooses what a finding (by its id) speaks of.
     virtual void leadTo(const QString& finding) { Q_UNUSED(finding) }
     /// Turns to one of its things, by the name the stage gives it; what it does not know changes nothing.
     virtual void turnTo(const QString& what) { Q_UNUSED(what) }
     virtual std::vector<StageDeed> deeds() { return {}; }
+    /// The window is small: no wider than 1000 pixels.
+    virtual void setNarrow(bool narrow) { Q_UNUSED(narrow) }
     /// How much a project that was opened wants to begin here: the stage that says most is shown, then begins.
     virtual int wants(const model::Project& project) const {
         Q_UNUSED(project)
@@ -56,15 +79,15 @@ public:
 signals:
     /// Another stage, by its id, is to show something.
     void leadsOn(const QString& stage, const QString& what);
+    /// How the figure of a finding, by its id, came about is to be shown.
+    void whyWanted(const QString& finding);
 };
-
-/// Counts what the list of findings has of these disciplines, in words: "3 open", "nothing open".
-QString openWords(const study::Reports& reports, const std::vector<std::string>& disciplines, const QString& words);
 
 /// How a stage is plugged in: each `app/stages/NAME` has one, `const StagePlug& NAMEStage()`.
 struct StagePlug {
-    const char* id;                 ///< as on the command line: "place"
-    int order;                      ///< of the work; tens, so that others fit between
+    const char* id; ///< as on the command line: "place"
+    StageGroup group;
+    int order;                      ///< of the work, within the group; tens, so that others fit between
     QString (*name)();              ///< on the rail
     std::vector<std::string> tells; ///< the disciplines whose dials lead here
     Stage* (*make)(Session& session, Lookout& lookout, QWidget* parent);

@@ -1,6 +1,7 @@
 #include "kit/table_stage.h"
 
 #include "forms/tones.h"
+#include "kit/page_columns.h"
 #include "kit/sheet.h"
 #include "session/session.h"
 
@@ -19,7 +20,8 @@ TableStage::TableStage(Session& session, const QStringList& heads, const QList<i
     constexpr int readable_px = 500; // a smaller page is scrolled
     table_->setMinimumWidth(readable_px);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    auto* column = new QVBoxLayout;
+    auto* listed = new QWidget(this);
+    auto* column = new QVBoxLayout(listed);
     column->setContentsMargins(18, 14, 12, 14);
     column->setSpacing(10);
     column->addLayout(above_);
@@ -27,11 +29,7 @@ TableStage::TableStage(Session& session, const QStringList& heads, const QList<i
     buttons_->addStretch();
     column->addLayout(buttons_);
     column->addLayout(below_);
-    form_->setFixedWidth(form_width_px);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->addLayout(column, 1);
-    row->addWidget(form_);
+    columns_ = new PageColumns(this, nullptr, listed, form_, form_width_px);
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int now, int, int before, int) {
         if (filling_ || now == before) return;
         wanted_ = key();
@@ -44,6 +42,8 @@ TableStage::TableStage(Session& session, const QStringList& heads, const QList<i
     connect(&session_, &Session::reportsChanged, this, whenSeen);
     connect(&session_, &Session::projectChanged, this, whenSeen);
 }
+
+void TableStage::setNarrow(bool narrow) { columns_->setNarrow(narrow); }
 
 QPushButton* TableStage::button(const QString& name) const { return findChild<QPushButton*>(name); }
 

@@ -13,6 +13,8 @@ class QVBoxLayout;
 
 namespace gabarit::app {
 
+class PageColumns;
+
 class TableStage : public Stage {
     Q_OBJECT
 public:
@@ -23,6 +25,7 @@ public:
     QPushButton* button(const QString& name) const;
     /// Stands on a row, by its key.
     void choose(const QString& key);
+    void setNarrow(bool narrow) override;
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -49,6 +52,7 @@ private:
     QList<int> left_;
     QTableWidget* table_;
     EntryForm* form_;
+    PageColumns* columns_;
     QVBoxLayout* above_;
     QVBoxLayout* below_;
     QHBoxLayout* buttons_;

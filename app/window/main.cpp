@@ -28,6 +28,16 @@ void grabThenQuit(MainWindow& window, const QString& file) {
     });
 }
 
+/// Writes the drawing that stands for the project on the start page once everything has been drawn, then quits.
+void portraitThenQuit(MainWindow& window, const QString& file) {
+    QObject::connect(&window.session(), &Session::settled, &window, [&window, file] {
+        QPixmap portrait;
+        for (const StagePlug* plug : allStages())
+            if (portrait.isNull()) portrait = window.stage(QLatin1String(plug->id))->portrait();
+        QCoreApplication::exit(portrait.save(file) ? 0 : 2);
+    });
+}
+
 /// Takes a picture once everything asked for has been computed and drawn, then quits.
 void pictureThenQuit(MainWindow& window, const QString& file, const QString& finding, QString pinned,
                      const QStringList& moved, bool swept) {
@@ -42,6 +52,7 @@ void pictureThenQuit(MainWindow& window, const QString& file, const QString& fin
         if (!finding.isEmpty() && session->reports())
             for (const auto& f : session->reports()->findings)
                 if (QString::fromStdString(f.title).contains(finding, Qt::CaseInsensitive)) {
+                    if (window.shownId() == QLatin1String(glance_id)) window.showWhy(f.id);
                     if (Stage* shown = window.shownStage()) shown->leadTo(QString::fromStdString(f.id));
                     break;
                 }
@@ -86,10 +97,15 @@ int main(int argc, char** argv) {
     const QCommandLineOption picture(QStringLiteral("picture"),
                                      QStringLiteral("Write a picture of the window and quit."),
                                      QStringLiteral("FILE.png"));
+    const QCommandLineOption portrait(
+        QStringLiteral("portrait"),
+        QStringLiteral("Write the drawing that stands for the project on the start page, and quit."),
+        QStringLiteral("FILE.png"));
     const QCommandLineOption size(QStringLiteral("size"), QStringLiteral("Size of the window."), QStringLiteral("WxH"),
                                   QStringLiteral("1280x800"));
     QStringList stages;
     for (const StagePlug* plug : allStages()) stages << QLatin1String(plug->id);
+    stages << QLatin1String(glance_id);
     const QCommandLineOption stage(QStringLiteral("stage"),
                                    QStringLiteral("Stage to show: %1.").arg(stages.join(QStringLiteral(", "))),
                                    QStringLiteral("NAME"));
@@ -113,11 +129,11 @@ int main(int argc, char** argv) {
                                         QStringLiteral("Quit when the window has painted once (for the bench)."));
     const QCommandLineOption units(QStringLiteral("units"),
                                    QStringLiteral("mm, in (decimal), 16 or 32 (fractions of an inch)."),
-                                   QStringLiteral("UNITS"), QStringLiteral("mm"));
+                                   QStringLiteral("UNITS"));
     const QCommandLineOption themeName(QStringLiteral("theme"), QStringLiteral("light or dark."),
                                        QStringLiteral("NAME"));
-    parser.addOptions({second, third, moved, swept, side, then, themeName, units, demo, picture, size, stage, placement,
-                       leadTo, firstFrame});
+    parser.addOptions({portrait, second, third, moved, swept, side, then, themeName, units, demo, picture, size, stage,
+                       placement, leadTo, firstFrame});
     parser.process(*application);
     const QString colours =
         parser.isSet(themeName) ? parser.value(themeName) : QSettings().value(QStringLiteral("theme")).toString();
@@ -130,14 +146,21 @@ int main(int argc, char** argv) {
     if (parser.isSet(picture))
         pictureThenQuit(window, parser.value(picture), parser.value(leadTo), parser.value(then),
                         parser.value(moved).split(QLatin1Char(','), Qt::SkipEmptyParts), parser.isSet(swept));
+    if (parser.isSet(portrait)) portraitThenQuit(window, parser.value(portrait));
     if (parser.isSet(firstFrame))
         QObject::connect(&window, &MainWindow::firstFramePainted, application.get(), &QCoreApplication::quit,
                          Qt::QueuedConnection);
-    gabarit::quantity::Shown shown = parser.value(units) == QStringLiteral("mm") ? gabarit::quantity::Shown::Millimetres
-                                                                                 : gabarit::quantity::Shown::Inches;
-    if (parser.value(units) == QStringLiteral("16")) shown.length = gabarit::quantity::LengthStyle::Sixteenths;
-    if (parser.value(units) == QStringLiteral("32")) shown.length = gabarit::quantity::LengthStyle::ThirtySeconds;
-    window.session().setShown(shown);
+    // A picture is the same whatever was chosen before.
+    const bool remembers = !parser.isSet(picture) && !parser.isSet(firstFrame) && !parser.isSet(portrait);
+    QString chosen = parser.value(units);
+    if (chosen.isEmpty() && remembers) chosen = QSettings().value(QStringLiteral("units")).toString();
+    if (const auto shown = unitsOf(chosen))
+        window.session().setShown(*shown);
+    else if (parser.isSet(units)) {
+        std::fprintf(stderr, "gabarit: --units %s: it is mm, in, 16 or 32\n", qPrintable(chosen));
+        return 2;
+    }
+    if (remembers) window.restoreLook(!parser.isSet(size));
     window.show();
     bool opened = true;
     if (parser.isSet(demo) || parser.isSet(second) || parser.isSet(third))

@@ -3,6 +3,7 @@
 #include "all_stages/all.h"
 #include "forms/tones.h"
 #include "print/sheets.h"
+#include "session/after_painting.h"
 #include "session/keeper.h"
 #include "session/lookout.h"
 #include "session/session.h"
@@ -10,12 +11,14 @@
 #include "store/rule_book.h"
 #include "window/commands.h"
 #include "window/gauge_strip.h"
+#include "window/glance_page.h"
+#include "window/next_bar.h"
+#include "window/rail.h"
 #include "window/start_page.h"
 
 #include <QAction>
 #include <QActionGroup>
 #include <QApplication>
-#include <QButtonGroup>
 #include <QCloseEvent>
 #include <QDate>
 #include <QDialog>
@@ -25,35 +28,30 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QLocale>
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
+#include <QScreen>
 #include <QScrollArea>
 #include <QSettings>
 #include <QStackedWidget>
+#include <QStandardPaths>
 #include <QTextBrowser>
 #include <QTimer>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 #include <algorithm>
 
 namespace gabarit::app {
 namespace {
-constexpr int rail_width_px = 128;
-constexpr int strip_height_px = 112;
+constexpr int narrow_px = 1000; // below it the strip is one line and the rail its tabs
 const char* const project_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit projects (*.gabarit)");
 const char* const open_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit projects and bundles (*.gabarit *.gabaritz)");
 const char* const bundle_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit bundles (*.gabaritz)");
 const char* const donor_filter = QT_TRANSLATE_NOOP("MainWindow", "Gabarit donors (*.gabarit-donor)");
-
-quantity::Shown inFractions(quantity::LengthStyle style) {
-    quantity::Shown shown = quantity::Shown::Inches;
-    shown.length = style;
-    return shown;
-}
 
 QString pictureCount(int pictures) {
     return pictures == 0   ? QObject::tr("without pictures")
@@ -88,15 +86,50 @@ QScrollArea* scrolled(QWidget* inside) {
     return area;
 }
 
+QString proposedName(const model::Project& project) {
+    QString out;
+    for (const QChar letter : QString::fromStdString(project.name).toLower())
+        out += letter.isLetterOrNumber() ? letter : QLatin1Char('-');
+    while (out.contains(QStringLiteral("--"))) out.replace(QStringLiteral("--"), QStringLiteral("-"));
+    while (out.startsWith(QLatin1Char('-'))) out.remove(0, 1);
+    while (out.endsWith(QLatin1Char('-'))) out.chop(1);
+    return out.isEmpty() ? QObject::tr("swap") : out;
+}
+
+QString helpText() {
+    QFile file(QStringLiteral(":/help/help.md"));
+    return file.open(QIODevice::ReadOnly) ? QString::fromUtf8(file.readAll()) : QString();
+}
+
 QString withSuffix(const QString& path, const QString& suffix) {
     return path.isEmpty() || path.endsWith(suffix) ? path : path + suffix;
 }
 } // namespace
 
+std::optional<quantity::Shown> unitsOf(const QString& id) {
+    quantity::Shown shown = id == QLatin1String("mm") ? quantity::Shown::Millimetres : quantity::Shown::Inches;
+    if (id == QLatin1String("16")) shown.length = quantity::LengthStyle::Sixteenths;
+    if (id == QLatin1String("32")) shown.length = quantity::LengthStyle::ThirtySeconds;
+    return unitsId(shown) == id ? std::optional(shown) : std::nullopt;
+}
+
+QString standsWords(const study::Reports& reports) {
+    const std::string counts = study::countWords(study::countsOf(reports));
+    return QString::fromStdString(study::inShort(reports) + (counts.empty() ? "" : ": " + counts));
+}
+
+QString unitsId(const quantity::Shown& shown) {
+    if (!shown.inches()) return QStringLiteral("mm");
+    return shown.length == quantity::LengthStyle::Sixteenths      ? QStringLiteral("16")
+           : shown.length == quantity::LengthStyle::ThirtySeconds ? QStringLiteral("32")
+                                                                  : QStringLiteral("in");
+}
+
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), lookout_(new Lookout), session_(new Session(*lookout_)), keeper_(new Keeper(*session_)),
       gauges_(new GaugeStrip(*session_, this)), pages_(new QStackedWidget(this)), notice_(new QLabel(this)),
-      notice_bar_(new QWidget(this)), rail_(new QButtonGroup(this)), total_(new QLabel(this)) {
+      notice_bar_(new QWidget(this)), glance_(new GlancePage(*session_, this)), next_(new NextBar(this)),
+      swap_(new QLabel(this)) {
     lookout_->setParent(this);
     session_->setParent(this);
     keeper_->setParent(this);
@@ -111,8 +144,12 @@ MainWindow::MainWindow(QWidget* parent)
             goToStage(id);
             if (Stage* other = stage(id)) other->turnTo(what);
         });
+        connect(stages_.back().stage, &Stage::whyWanted, this,
+                [this](const QString& finding) { showWhy(finding.toStdString()); });
     }
     pages_->addWidget(scrolled(makeStartPage()));
+    pages_->addWidget(glance_);
+    connect(glance_, &GlancePage::leadTo, this, &MainWindow::leadTo);
     pages_->setCurrentIndex(static_cast<int>(stages_.size()));
 
     auto* noticeRow = new QHBoxLayout(notice_bar_);
@@ -130,18 +167,12 @@ MainWindow::MainWindow(QWidget* parent)
     auto* column = new QVBoxLayout(centre);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
-    QScrollArea* strip = scrolled(gauges_);
-    strip->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    strip->setFixedHeight(strip_height_px);
-    total_->setObjectName(QStringLiteral("total"));
-    total_->setContentsMargins(12, 4, 14, 0);
-    total_->setTextFormat(Qt::PlainText);
-    QFont bold = total_->font();
-    bold.setBold(true);
-    total_->setFont(bold);
-    column->addWidget(strip);
-    without_project_.push_back(total_);
-    without_project_.push_back(strip);
+    swap_->setContentsMargins(12, 4, 14, 0);
+    swap_->setTextFormat(Qt::PlainText);
+    swap_->setForegroundRole(QPalette::PlaceholderText); // the second ink
+    column->addWidget(gauges_);
+    without_project_.push_back(swap_);
+    without_project_.push_back(gauges_);
     auto* line = new QFrame(this);
     line->setFixedHeight(2);
     line->setAutoFillBackground(true);
@@ -151,17 +182,27 @@ MainWindow::MainWindow(QWidget* parent)
     column->addWidget(notice_bar_);
     auto* row = new QHBoxLayout;
     row->setSpacing(0);
-    QWidget* rail = makeRail();
-    row->addWidget(rail);
-    without_project_.push_back(rail);
+    makeRail();
+    row->addWidget(rail_);
+    without_project_.push_back(rail_);
+    without_project_.push_back(next_);
     for (QWidget* widget : without_project_) widget->hide();
-    row->addWidget(pages_, 1);
+    auto* shown = new QVBoxLayout;
+    shown->setSpacing(0);
+    shown->addWidget(next_);
+    shown->addWidget(pages_, 1);
+    row->addLayout(shown, 1);
     column->addLayout(row, 1);
     setCentralWidget(centre);
     makeMenus();
-    menuBar()->setCornerWidget(total_); // in sight in every stage
+    menuBar()->setCornerWidget(swap_);
 
-    connect(gauges_, &GaugeStrip::picked, this, &MainWindow::picked);
+    connect(gauges_, &GaugeStrip::picked, this, [this](discipline::Group group) {
+        goToStage(QLatin1String(glance_id));
+        glance_->showGroup(group);
+    });
+    connect(gauges_, &GaugeStrip::allWanted, this,
+            [this] { goToStage(shownId() == QLatin1String(glance_id) ? before_glance_ : QLatin1String(glance_id)); });
     connect(session_, &Session::notice, this, &MainWindow::showNotice);
     connect(session_, &Session::projectReplaced, this, [this] {
         notice_bar_->hide();
@@ -174,6 +215,8 @@ MainWindow::MainWindow(QWidget* parent)
     });
     connect(session_, &Session::projectChanged, this, &MainWindow::refreshTitle);
     connect(session_, &Session::reportsChanged, this, &MainWindow::refreshRail);
+    // What to do next is read at leisure: the figures of a nudge come first.
+    connect(session_, &Session::reportsChanged, this, [this] { afterPainting(this, [this] { refreshNext(); }); });
     connect(&session_->history(), &QUndoStack::cleanChanged, this, &MainWindow::refreshTitle);
     refreshTitle();
 }
@@ -199,51 +242,44 @@ Stage* MainWindow::stage(const QString& id) const {
     return nullptr;
 }
 
-QWidget* MainWindow::makeRail() {
-    auto* box = new QWidget(this);
-    box->setFixedWidth(rail_width_px);
-    auto* column = new QVBoxLayout(box);
-    column->setContentsMargins(6, 12, 6, 12);
-    column->setSpacing(6);
-    for (std::size_t i = 0; i < stages_.size(); ++i) {
-        auto* button = new QToolButton(box);
-        button->setText(stages_[i].plug->name());
-        button->setCheckable(true);
-        button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-        button->setMinimumHeight(52);
-        button->setStyleSheet(QStringLiteral("padding: 2px;"));
-        button->setToolTip(tr("%1, key Alt+%2").arg(stages_[i].plug->name()).arg(i + 1));
-        rail_->addButton(button, static_cast<int>(i));
-        column->addWidget(button);
-    }
-    column->addStretch();
-    connect(rail_, &QButtonGroup::idClicked, this,
-            [this](int id) { goToStage(QLatin1String(stages_[static_cast<std::size_t>(id)].plug->id)); });
-    return box;
+void MainWindow::makeRail() {
+    std::vector<Rail::Line> lines;
+    for (const Page& page : stages_)
+        lines.push_back({QLatin1String(page.plug->id), page.plug->name(), page.plug->group});
+    rail_ = new Rail(lines, this);
+    for (std::size_t i = 0; i < stages_.size() && i < 9; ++i)
+        rail_->entry(lines[i].id)->setToolTip(tr("%1, key Alt+%2").arg(lines[i].name).arg(i + 1));
+    connect(rail_, &Rail::picked, this, &MainWindow::goToStage);
 }
 
-/// The worst of all that is listed, always in sight.
-void MainWindow::refreshTotal() {
-    const auto reports = session_->reports();
-    const QString whole = reports ? QString::fromStdString(study::totalWords(*reports)) : QString();
-    QString text = reports ? tr("In all: %1").arg(whole.section(QStringLiteral("; by "), 0, 0)) : tr("Looking…");
-    if (reports && !(reports->own_limits_below.empty() && reports->own_figures.empty()))
-        text += tr("; by limits of your own");
-    total_->setText(text);
-    total_->setToolTip(whole);
-    menuBar()->setCornerWidget(total_); // it keeps the width that it had otherwise
-    total_->setVisible(session_->hasProject());
-    const bool trouble = reports && reports->asked && reports->verdict == model::Verdict::NoGo;
-    total_->setStyleSheet(QStringLiteral("color: %1").arg((trouble ? tones().trouble : tones().ink).name()));
-}
-
+/// What each stage's disciplines have open; while it is nothing, what the stage itself says.
 void MainWindow::refreshRail() {
-    refreshTotal();
     const auto reports = session_->reports();
-    for (std::size_t i = 0; i < stages_.size(); ++i)
-        rail_->button(static_cast<int>(i))
-            ->setText(stages_[i].plug->name() + QLatin1Char('\n') +
-                      (reports ? stages_[i].stage->state(*reports) : QString()));
+    for (const Page& page : stages_) {
+        const auto tells = [&](const std::string& discipline) {
+            return std::count(page.plug->tells.begin(), page.plug->tells.end(), discipline) > 0;
+        };
+        QString state;
+        std::optional<model::Verdict> mark;
+        if (reports) {
+            study::Counts counts;
+            for (const study::Finding& finding : reports->findings) {
+                if (!tells(finding.discipline)) continue;
+                counts.take(finding);
+                mark = mark ? model::worse(*mark, finding.verdict) : finding.verdict;
+            }
+            if (counts.open() > 0) {
+                state = QString::number(counts.open());
+            } else {
+                for (const std::string& discipline : page.plug->tells)
+                    if (const auto verdict = study::verdictOf(*reports, discipline))
+                        mark = mark ? model::worse(*mark, *verdict) : verdict;
+                state = page.stage->quietWords(*reports);
+                if (state.isEmpty()) state = mark ? stateWords(*mark) : tr("not begun");
+            }
+        }
+        rail_->tell(QLatin1String(page.plug->id), state, mark);
+    }
 }
 
 QWidget* MainWindow::makeStartPage() {
@@ -252,11 +288,11 @@ QWidget* MainWindow::makeStartPage() {
     connect(page, &StartPage::otherDemoWanted, this, [this](int which) { openDemo(which); });
     connect(page, &StartPage::newWanted, this, &MainWindow::newProject);
     connect(page, &StartPage::openWanted, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), {}, tr(open_filter));
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), folder(), tr(open_filter));
         if (!path.isEmpty()) open(path);
     });
     connect(page, &StartPage::donorWanted, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a donor"), {}, tr(donor_filter));
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a donor"), folder(), tr(donor_filter));
         if (!path.isEmpty()) openDonor(path);
     });
     connect(page, &StartPage::fileWanted, this, &MainWindow::open);
@@ -312,22 +348,26 @@ void MainWindow::makeMenus() {
     add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
     add(file, tr("Save &as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] {
         if (!session_->hasProject()) return;
-        const QString path =
-            QFileDialog::getSaveFileName(this, tr("Save the project"), session_->path(), tr(project_filter));
+        const QString path = QFileDialog::getSaveFileName(this, tr("Save the project"),
+                                                          proposed({}, QStringLiteral(".gabarit")), tr(project_filter));
         if (!path.isEmpty()) saveTo(withSuffix(path, QStringLiteral(".gabarit")));
     });
     add(file, tr("Pack as a &bundle…"), {}, [this] {
         if (!session_->hasProject()) return;
-        const QString path = withSuffix(
-            QFileDialog::getSaveFileName(this, tr("Pack the project and its pictures"), {}, tr(bundle_filter)),
-            QStringLiteral(".gabaritz"));
+        const QString path =
+            withSuffix(QFileDialog::getSaveFileName(this, tr("Pack the project and its pictures"),
+                                                    proposed({}, QStringLiteral(".gabaritz")), tr(bundle_filter)),
+                       QStringLiteral(".gabaritz"));
         if (!path.isEmpty()) packBundle(path);
     });
     file->addSeparator();
     add(file, tr("Save the d&onor by itself…"), {}, [this] {
         if (!session_->hasProject()) return;
-        const QString path = withSuffix(QFileDialog::getSaveFileName(this, tr("Save the donor"), {}, tr(donor_filter)),
-                                        QStringLiteral(".gabarit-donor"));
+        const QString path =
+            withSuffix(QFileDialog::getSaveFileName(this, tr("Save the donor"),
+                                                    proposed(QStringLiteral("donor"), QStringLiteral(".gabarit-donor")),
+                                                    tr(donor_filter)),
+                       QStringLiteral(".gabarit-donor"));
         if (path.isEmpty()) return;
         const auto saved = session_->saveDonor(path);
         showNotice(saved ? tr("The donor was saved as %1.").arg(path) : QString::fromStdString(saved.error().line()),
@@ -335,7 +375,7 @@ void MainWindow::makeMenus() {
     });
     add(file, tr("&Hang a donor from a file…"), {}, [this] {
         if (!session_->hasProject()) return;
-        const QString path = QFileDialog::getOpenFileName(this, tr("Hang a donor"), {}, tr(donor_filter));
+        const QString path = QFileDialog::getOpenFileName(this, tr("Hang a donor"), folder(), tr(donor_filter));
         if (path.isEmpty()) return;
         const auto hung = session_->hangDonor(path);
         if (!hung) showNotice(QString::fromStdString(hung.error().line()), true);
@@ -345,11 +385,13 @@ void MainWindow::makeMenus() {
         add(file, tr(sheet.menu.c_str()), &sheet == &print::sheets().front() ? QKeySequence::Print : QKeySequence(),
             [this, &sheet] {
                 if (!session_->hasProject()) return;
-                const QString path = sheet.folder
-                                         ? QFileDialog::getExistingDirectory(this, tr(sheet.dialog.c_str()))
-                                         : withSuffix(QFileDialog::getSaveFileName(this, tr(sheet.dialog.c_str()), {},
-                                                                                   tr("PDF (*.pdf)")),
-                                                      QStringLiteral(".pdf"));
+                const QString path =
+                    sheet.folder ? QFileDialog::getExistingDirectory(this, tr(sheet.dialog.c_str()), folder())
+                                 : withSuffix(QFileDialog::getSaveFileName(
+                                                  this, tr(sheet.dialog.c_str()),
+                                                  proposed(QString::fromStdString(sheet.id), QStringLiteral(".pdf")),
+                                                  tr("PDF (*.pdf)")),
+                                              QStringLiteral(".pdf"));
                 if (!path.isEmpty()) print(QString::fromStdString(sheet.id), path);
             });
     file->addSeparator();
@@ -369,6 +411,10 @@ void MainWindow::makeMenus() {
                       stages_[i].plug->name(),
                       i < 9 ? QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)) : QKeySequence(),
                       [this, id = QLatin1String(stages_[i].plug->id)] { goToStage(id); }});
+    go.push_back(
+        {{}, 9, tr("Every check, at a glance"), QKeySequence(Qt::Key_F4), [this] { gauges_->total()->click(); }});
+    go.push_back({{}, 9, tr("Do what is next"), QKeySequence(Qt::Key_F5), [this] { next_->go(); }});
+    go.push_back({{}, 9, tr("Why this number?"), QKeySequence(Qt::Key_F6), [this] { showWhy({}); }});
     makeMenu(QStringLiteral("&Go to"), go);
     QStringList brought; // menus of the stages' own
     for (const Page& page : stages_)
@@ -391,16 +437,15 @@ void MainWindow::makeMenus() {
          {{}, 5, tr("Show all &bodies"), {}, [this] { lookout_->clearSights(); }}});
     QMenu* units = view->addMenu(tr("&Units"));
     auto* oneOf = new QActionGroup(this);
-    const std::pair<QString, quantity::Shown> styles[] = {
-        {tr("&Millimetres and kilograms"), quantity::Shown::Millimetres},
-        {tr("&Decimal inches and pounds"), quantity::Shown::Inches},
-        {tr("&Sixteenths of an inch and pounds"), inFractions(quantity::LengthStyle::Sixteenths)},
-        {tr("&Thirty-seconds of an inch and pounds"), inFractions(quantity::LengthStyle::ThirtySeconds)}};
-    for (const auto& style : styles) {
-        QAction* action = add(units, style.first, {}, [this, shown = style.second] { session_->setShown(shown); });
+    const QString words[] = {tr("&Millimetres and kilograms"), tr("&Decimal inches and pounds"),
+                             tr("&Sixteenths of an inch and pounds"), tr("&Thirty-seconds of an inch and pounds")};
+    for (std::size_t i = 0; i < std::size(words); ++i) {
+        const quantity::Shown style = unitsOf(QLatin1String(unit_ids[i])).value();
+        QAction* action = add(units, words[i], {}, [this, style] { session_->setShown(style); });
         action->setCheckable(true);
-        action->setChecked(style.second == session_->shown());
         oneOf->addAction(action);
+        connect(units, &QMenu::aboutToShow, action,
+                [this, action, style] { action->setChecked(style == session_->shown()); });
     }
 
     QAction* evening =
@@ -413,7 +458,8 @@ void MainWindow::makeMenus() {
     add(help, tr("&Keys, all of them"), QKeySequence(Qt::SHIFT | Qt::Key_F1),
         [this] { showPage(tr("Keys"), keysPage(*this)); });
     add(help, tr("&What do you want to do?"), QKeySequence(Qt::Key_F2), [this] {
-        auto* finder = new CommandFinder(*this);
+        auto* finder = new CommandFinder(*this, helpPlaces(helpText()));
+        connect(finder, &CommandFinder::helpWanted, this, &MainWindow::showHelp);
         finder->show();
         finder->activateWindow();
     });
@@ -450,21 +496,150 @@ QMenu* MainWindow::makeMenu(const QString& words, std::vector<StageDeed> deeds) 
     return menu;
 }
 
-void MainWindow::goToStage(const QString& id) {
-    for (std::size_t i = 0; i < stages_.size(); ++i) {
-        if (id != QLatin1String(stages_[i].plug->id)) continue;
-        pages_->setCurrentIndex(static_cast<int>(session_->hasProject() ? i : stages_.size()));
-        rail_->button(static_cast<int>(i))->setChecked(true);
-    }
+QString MainWindow::folder() const {
+    if (!session_->path().isEmpty()) return QFileInfo(session_->path()).path();
+    const QStringList recent = StartPage::recent();
+    for (const QString& path : recent)
+        if (QFileInfo::exists(QFileInfo(path).path())) return QFileInfo(path).path();
+    return QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation);
 }
 
-void MainWindow::picked(const study::Gauge& gauge) {
+QString MainWindow::proposed(const QString& what, const QString& suffix) const {
+    const QString name = session_->path().isEmpty() ? proposedName(*session_->project())
+                                                    : QFileInfo(session_->path()).completeBaseName();
+    return folder() + QLatin1Char('/') + name + (what.isEmpty() ? QString() : QLatin1Char('-') + what) + suffix;
+}
+
+QString MainWindow::shownId() const {
+    if (pages_->currentWidget() == glance_) return QLatin1String(glance_id);
+    const auto shown = static_cast<std::size_t>(pages_->currentIndex());
+    return shown < stages_.size() ? QString(QLatin1String(stages_[shown].plug->id)) : QString();
+}
+
+void MainWindow::goToStage(const QString& id) {
+    const bool glance = id == QLatin1String(glance_id);
+    if (!glance && !stage(id)) return;
+    if (glance && shownId() != id) before_glance_ = shownId();
+    if (!session_->hasProject())
+        pages_->setCurrentIndex(static_cast<int>(stages_.size()));
+    else if (glance)
+        pages_->setCurrentWidget(glance_);
+    else
+        for (std::size_t i = 0; i < stages_.size(); ++i)
+            if (id == QLatin1String(stages_[i].plug->id)) pages_->setCurrentIndex(static_cast<int>(i));
+    gauges_->total()->setChecked(shownId() == QLatin1String(glance_id));
+    rail_->setCurrent(shownId());
+    refreshNext();
+}
+
+void MainWindow::refreshNext() {
+    const auto reports = session_->reports();
+    next_->setVisible(session_->hasProject());
+    if (!session_->hasProject() || !reports || shownId().isEmpty()) return next_->show({});
+    const Page* page = nullptr;
+    for (const Page& its : stages_)
+        if (shownId() == QLatin1String(its.plug->id)) page = &its;
+    NextStep step = page ? page->stage->nextStep(*reports) : NextStep{};
+    if (step.words.isEmpty()) step = nextOf(page, *reports);
+    next_->show(step);
+}
+
+NextStep MainWindow::nextOf(const Page* page, const study::Reports& reports) {
+    const auto tells = [](const Page& its, const study::Finding& finding) {
+        return std::count(its.plug->tells.begin(), its.plug->tells.end(), finding.discipline) > 0;
+    };
+    // Two lines at most: a card has room for more.
+    const auto sentence = [](const study::Finding& finding) {
+        constexpr std::size_t short_enough = 150;
+        const bool whole = !finding.help.empty() && finding.title.size() + finding.help.size() < short_enough;
+        return QString::fromStdString(finding.title + (whole ? ". " + finding.help : "."));
+    };
+    for (const study::Finding& finding : reports.findings) {
+        if (page && !tells(*page, finding)) continue;
+        if (page)
+            return {sentence(finding), tr("Show it"),
+                    [stage = page->stage, id = QString::fromStdString(finding.id)] { stage->leadTo(id); }};
+        // Of every check the worst: what its own stage would do about it.
+        for (const Page& its : stages_) {
+            if (!tells(its, finding)) continue;
+            NextStep step = its.stage->nextStep(reports);
+            if (step.words.isEmpty() || !step.act) break;
+            step.act = [this, id = QLatin1String(its.plug->id), act = step.act] {
+                goToStage(id);
+                act();
+            };
+            return step;
+        }
+        return {tr("Begin with number %1: %2").arg(finding.number).arg(sentence(finding)), tr("Go to it"),
+                [this, finding] { leadTo(finding); }};
+    }
+    for (const Page& other : stages_) {
+        const auto open = std::count_if(reports.findings.begin(), reports.findings.end(),
+                                        [&](const study::Finding& finding) { return tells(other, finding); });
+        if (open == 0) continue;
+        const QString name = other.plug->name();
+        return {tr("Nothing is open here. Open next: %1, %2.").arg(name).arg(open), tr("Go to %1").arg(name),
+                [this, id = QLatin1String(other.plug->id)] { goToStage(id); }};
+    }
+    if (!reports.asked)
+        return {tr("Nothing is measured yet. Begin with the survey."), tr("Go to Survey"),
+                [this] { goToStage(QLatin1String(stages_.front().plug->id)); }};
+    return {tr("All that was asked is go. What was not asked is not known: see what has not begun."), QString(), {}};
+}
+
+void MainWindow::showWhy(std::string finding) {
+    const auto reports = session_->reports();
+    if (!session_->hasProject() || !reports) return;
+    if (finding.empty()) finding = lookout_->selected();
+    if (finding.empty() && !reports->findings.empty()) finding = reports->findings.front().id;
+    goToStage(QLatin1String(glance_id));
+    glance_->openRow(finding);
+}
+
+void MainWindow::leadTo(const study::Finding& finding) {
     for (const Page& page : stages_) {
         const auto& tells = page.plug->tells;
-        if (std::find(tells.begin(), tells.end(), gauge.discipline) == tells.end()) continue;
+        if (std::find(tells.begin(), tells.end(), finding.discipline) == tells.end()) continue;
         goToStage(QLatin1String(page.plug->id));
-        return page.stage->leadTo(QString::fromStdString(gauge.finding));
+        if (finding.number == 0 && finding.place_vehicle_mm) lookout_->setCentre(*finding.place_vehicle_mm);
+        return page.stage->leadTo(QString::fromStdString(finding.id));
     }
+    if (!stages_.empty() && stage(before_glance_)) goToStage(before_glance_);
+}
+
+void MainWindow::restoreLook(bool size) {
+    const QSettings settings;
+    rail_->fold(settings.value(QStringLiteral("window/folded")).toStringList());
+    if (!size) return;
+    const QRect wanted = settings.value(QStringLiteral("window/place")).toRect();
+    if (wanted.isEmpty()) return;
+    // The screen may be another one today.
+    const QScreen* screen = QGuiApplication::screenAt(wanted.center());
+    const QRect room = (screen ? screen : QGuiApplication::primaryScreen())->availableGeometry();
+    QRect place(wanted.topLeft(), wanted.size().boundedTo(room.size()));
+    place.moveLeft(std::clamp(place.left(), room.left(), room.right() + 1 - place.width()));
+    place.moveTop(std::clamp(place.top(), room.top(), room.bottom() + 1 - place.height()));
+    setGeometry(place);
+    if (settings.value(QStringLiteral("window/whole")).toBool()) setWindowState(Qt::WindowMaximized);
+}
+
+void MainWindow::rememberLook() {
+    QSettings settings;
+    settings.setValue(QStringLiteral("window/folded"), rail_->folded());
+    settings.setValue(QStringLiteral("window/place"), normalGeometry());
+    settings.setValue(QStringLiteral("window/whole"), isMaximized());
+    settings.setValue(QStringLiteral("units"), unitsId(session_->shown()));
+    if (!session_->path().isEmpty() && !shownId().isEmpty())
+        settings.setValue(QStringLiteral("window/stage"), QStringList{session_->path(), shownId()});
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    gauges_->setNarrow(width() < narrow_px);
+    const bool narrow = width() < narrow_px;
+    if (narrow == rail_->narrow()) return;
+    rail_->setNarrow(narrow);
+    for (const Page& page : stages_) page.stage->setNarrow(narrow);
 }
 
 bool MainWindow::packBundle(const QString& path) {
@@ -509,8 +684,12 @@ bool MainWindow::open(const QString& path) {
     }
     const auto opened = session_->openFile(path);
     if (!opened) showNotice(tr("It was not opened. %1").arg(QString::fromStdString(opened.error().line())), true);
-    if (opened) StartPage::remember(path, {});
-    return opened.ok();
+    if (!opened) return false;
+    StartPage::remember(path, {});
+    // A file that was left at a stage is taken up there.
+    const QStringList left = QSettings().value(QStringLiteral("window/stage")).toStringList();
+    if (left.size() == 2 && left[0] == session_->path()) goToStage(left[1]);
+    return true;
 }
 
 bool MainWindow::openDemo(int which) {
@@ -528,7 +707,8 @@ bool MainWindow::save() {
     if (!session_->hasProject()) return false;
     QString path = session_->path();
     if (path.isEmpty()) {
-        path = withSuffix(QFileDialog::getSaveFileName(this, tr("Save the project"), {}, tr(project_filter)),
+        path = withSuffix(QFileDialog::getSaveFileName(this, tr("Save the project"),
+                                                       proposed({}, QStringLiteral(".gabarit")), tr(project_filter)),
                           QStringLiteral(".gabarit"));
         if (path.isEmpty()) return false;
     }
@@ -545,7 +725,8 @@ bool MainWindow::saveTo(const QString& path) {
         QPixmap portrait;
         for (const Page& page : stages_)
             if (portrait.isNull()) portrait = page.stage->portrait();
-        StartPage::remember(path, portrait);
+        const auto reports = session_->reports();
+        StartPage::remember(path, portrait, reports ? standsWords(*reports) : QString());
     }
     return saved.ok();
 }
@@ -587,6 +768,12 @@ void MainWindow::refreshTitle() {
     const QString file = session_->path().isEmpty() ? tr("not saved yet") : QFileInfo(session_->path()).fileName();
     setWindowTitle(tr("%1[*] · %2 · Gabarit").arg(name, session_->readOnly() ? tr("%1, read-only").arg(file) : file));
     setWindowModified(!session_->history().isClean());
+    const model::Placement* placement = model::activePlacement(*session_->project());
+    swap_->setText(placement && !placement->name.empty()
+                       ? tr("%1 · placement: %2").arg(name, QString::fromStdString(placement->name))
+                       : name);
+    menuBar()->setCornerWidget(swap_); // it keeps the width that it had otherwise
+    swap_->show();
 }
 
 QString MainWindow::noticeText() const { return notice_bar_->isHidden() ? QString() : notice_->text(); }
@@ -594,7 +781,6 @@ QString MainWindow::noticeText() const { return notice_bar_->isHidden() ? QStrin
 void MainWindow::setTheme(Theme theme) {
     notice_bar_->hide();
     dress(*qApp, theme);
-    refreshTotal();
     lookout_->redraw();
     QSettings().setValue(QStringLiteral("theme"),
                          theme == Theme::Dark ? QStringLiteral("dark") : QStringLiteral("light"));
@@ -615,21 +801,37 @@ void MainWindow::showNotice(const QString& text, bool trouble) {
         });
 }
 
-void MainWindow::showHelp() {
-    QFile file(QStringLiteral(":/help/help.md"));
-    if (file.open(QIODevice::ReadOnly)) showPage(tr("How to use Gabarit"), QString::fromUtf8(file.readAll()));
-}
+void MainWindow::showHelp(const QString& at) { showPage(tr("How to use Gabarit"), helpText(), at); }
 
-void MainWindow::showPage(const QString& title, const QString& markdown) {
+void MainWindow::showPage(const QString& title, const QString& markdown, const QString& at) {
     auto* dialog = new QDialog(this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     dialog->setWindowTitle(title);
     dialog->resize(760, 640);
     auto* text = new QTextBrowser(dialog);
     text->setMarkdown(markdown);
+    auto* find = new QLineEdit(dialog);
+    find->setPlaceholderText(tr("Look for words in it; Return goes on to the next"));
+    find->setAccessibleName(tr("Look for words in it"));
+    find->setMinimumHeight(target_px);
     auto* column = new QVBoxLayout(dialog);
+    column->addWidget(find);
     column->addWidget(text);
+    // On from where it stands, from the top again after the last.
+    const auto look = [text](const QString& words) {
+        if (words.isEmpty() || text->find(words)) return;
+        text->moveCursor(QTextCursor::Start);
+        text->find(words);
+    };
+    connect(find, &QLineEdit::returnPressed, text, [find, look] { look(find->text().trimmed()); });
+    connect(find, &QLineEdit::textEdited, text, [text, look](const QString& words) {
+        text->moveCursor(QTextCursor::Start);
+        look(words.trimmed());
+    });
     dialog->show();
+    constexpr int telling = 30; // letters of a paragraph: its marks may break it further on
+    if (!at.isEmpty())
+        QTimer::singleShot(0, text, [look, at] { look(at.left(telling).section(QLatin1Char(' '), 0, -2)); });
 }
 
 void MainWindow::showAbout() {
@@ -651,7 +853,9 @@ void MainWindow::showAbout() {
 
 void MainWindow::closeEvent(QCloseEvent* event) {
     event->setAccepted(mayLeave());
-    if (event->isAccepted()) keeper_->forget();
+    if (!event->isAccepted()) return;
+    rememberLook();
+    keeper_->forget();
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {

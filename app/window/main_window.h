@@ -6,19 +6,31 @@
 
 #include <QMainWindow>
 
-class QButtonGroup;
 class QLabel;
 class QMenu;
 class QStackedWidget;
-class QToolButton;
 
 namespace gabarit::app {
 
 class GaugeStrip;
+class GlancePage;
 class Keeper;
 class Lookout;
+class NextBar;
+class Rail;
 class Session;
 struct Unfinished;
+
+/// The page with every check goes by this id among the stages'.
+constexpr const char* glance_id = "glance";
+
+/// How units are chosen: millimetres, decimal inches, sixteenths and thirty-seconds of an inch.
+constexpr const char* unit_ids[] = {"mm", "in", "16", "32"};
+/// Nothing for another id.
+std::optional<quantity::Shown> unitsOf(const QString& id);
+QString unitsId(const quantity::Shown& shown);
+/// "Not yet: 13 no-go, 4 close".
+QString standsWords(const study::Reports& reports);
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -41,6 +53,9 @@ public:
         return out;
     }
     GaugeStrip* gauges() const { return gauges_; }
+    Rail* rail() const { return rail_; }
+    GlancePage* glance() const { return glance_; }
+    NextBar* next() const { return next_; }
     /// The line of the last notice; empty when none is shown.
     QString noticeText() const;
 
@@ -63,8 +78,15 @@ public:
     bool print(const QString& sheet, const QString& path);
     /// Dresses everything anew and remembers the choice.
     void setTheme(Theme theme);
-    /// By its id; one that there is not changes nothing.
+    /// By its id, or glance_id; one that there is not changes nothing.
     void goToStage(const QString& id);
+    /// Of what is shown, a stage or the page with every check; empty on the start page.
+    QString shownId() const;
+    /// The sum behind a finding's figure, on the page with every check; of an empty id the one that is pointed at, else
+    /// the worst.
+    void showWhy(std::string finding);
+    /// Size, place and folded groups as they were left, within the screen; the size only when it is wanted.
+    void restoreLook(bool size);
 
 signals:
     void firstFramePainted();
@@ -74,21 +96,35 @@ protected:
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
     bool event(QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
+    struct Page {
+        const StagePlug* plug;
+        Stage* stage;
+    };
     void makeMenus();
     /// A menu of the window's own deeds and of what its stages bring to it.
     QMenu* makeMenu(const QString& words, std::vector<StageDeed> deeds = {});
-    QWidget* makeRail();
+    void makeRail();
     QWidget* makeStartPage();
     bool mayLeave();
     void refreshTitle();
-    void refreshTotal();
+    /// Where files are: beside the project, else beside the last one, else among the documents.
+    QString folder() const;
+    /// A path for a file that is to be saved: the project's, or its name, and what it is.
+    QString proposed(const QString& what, const QString& suffix) const;
     void refreshRail();
+    void refreshNext();
+    /// Of a stage that says none itself, and of the page with every check.
+    NextStep nextOf(const Page* page, const study::Reports& reports);
+    void rememberLook();
     void showNotice(const QString& text, bool trouble);
-    void picked(const study::Gauge& gauge);
-    void showHelp();
-    void showPage(const QString& title, const QString& markdown);
+    /// To the stage that tells of it, at its place.
+    void leadTo(const study::Finding& finding);
+    /// `at`: the paragraph that begins so; empty: from its top.
+    void showHelp(const QString& at = {});
+    void showPage(const QString& title, const QString& markdown, const QString& at = {});
     void showAbout();
 
     Lookout* lookout_;
@@ -96,15 +132,14 @@ private:
     Keeper* keeper_;
     GaugeStrip* gauges_;
     QStackedWidget* pages_;
-    struct Page {
-        const StagePlug* plug;
-        Stage* stage;
-    };
     std::vector<Page> stages_; ///< in the order of the work
     QLabel* notice_;
     QWidget* notice_bar_;
-    QButtonGroup* rail_;
-    QLabel* total_;
+    Rail* rail_ = nullptr;
+    GlancePage* glance_;
+    NextBar* next_;
+    QString before_glance_;                 ///< the stage that was shown before every check
+    QLabel* swap_;                          ///< which one is open, and how it hangs
     std::vector<QWidget*> without_project_; ///< means nothing, and is hidden, until a project is open
     bool painted_ = false;
 };

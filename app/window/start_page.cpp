@@ -2,25 +2,25 @@
 
 #include "forms/tones.h"
 #include "session/keeper.h"
+#include "window/project_card.h"
 
 #include <QDir>
 #include <QFileInfo>
 #include <QGridLayout>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QLocale>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSettings>
 #include <QStandardPaths>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace gabarit::app {
 namespace {
 
-constexpr int most_recent = 8;
+constexpr int most_recent = 6;
 constexpr int widest_px = 1040;
-constexpr QSize thumbnail(210, 120);
 const QString recent_key = QStringLiteral("recent");
 
 QString pictureOf(const QString& path) {
@@ -28,6 +28,27 @@ QString pictureOf(const QString& path) {
         QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + QStringLiteral("/pictures");
     QDir().mkpath(folder);
     return folder + QLatin1Char('/') + Keeper::sha256(path.toStdString()).left(32) + QStringLiteral(".png");
+}
+
+/// The examples as they come, and how they stand: held against what is worked out by a test.
+struct Demo {
+    const char *file, *object, *name, *stands, *shows;
+};
+constexpr Demo demos_shown[] = {
+    {"harrow-tarn", "open_demo", QT_TRANSLATE_NOOP("StartPage", "Harrow Tarn, a pickup"),
+     QT_TRANSLATE_NOOP("StartPage", "Not yet: 13 no-go, 4 close, 1 before cutting"),
+     QT_TRANSLATE_NOOP("StartPage", "A turbo straight-six: sump, turbo, tunnel and shaft in trouble.")},
+    {"skerry-quad", "open_second_demo", QT_TRANSLATE_NOOP("StartPage", "Skerry Quad, a short 4x4"),
+     QT_TRANSLATE_NOOP("StartPage", "Not yet: 9 no-go, 1 to measure, 1 before cutting"),
+     QT_TRANSLATE_NOOP("StartPage", "A V6 over a solid axle that comes up under the sump; two propshafts.")},
+    {"pell-wren", "open_third_demo", QT_TRANSLATE_NOOP("StartPage", "Pell Wren, a microvan"),
+     QT_TRANSLATE_NOOP("StartPage", "Not yet: 14 no-go, 6 close, 1 before cutting"),
+     QT_TRANSLATE_NOOP("StartPage", "An electric drive unit: half-shafts, batteries on the axles.")},
+};
+
+/// How a file stood when it was last saved.
+QString standsKey(const QString& path) {
+    return QStringLiteral("stands/") + Keeper::sha256(path.toStdString()).left(32);
 }
 
 QLabel* heading(const QString& text, QWidget* parent) {
@@ -77,9 +98,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent), unfinished_(new QVBoxLa
         const char* name;
         QString words, below;
         void (StartPage::*wanted)();
-    } ways[] = {{"open_demo", tr("Look at the demo"),
-                 tr("an invented pickup, an invented straight-six, and real trouble"), &StartPage::demoWanted},
-                {"new_swap", tr("Begin a new swap"),
+    } ways[] = {{"new_swap", tr("Begin a new swap"),
                  tr("measured with a tape, question by question: a dozen readings give a first verdict"),
                  &StartPage::newWanted},
                 {"open_project", tr("Open a project…"), tr("a .gabarit file or .gabaritz bundle; or drop one here"),
@@ -100,32 +119,28 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent), unfinished_(new QVBoxLa
         row->addWidget(below, 1, at);
         row->setColumnStretch(at++, 1);
     }
-    const struct {
-        const char* name;
-        QString words;
-        QString below;
-    } others[] = {
-        {"open_second_demo", tr("Look at the second demo"),
-         tr("an invented short 4x4: a solid axle that comes up under the sump, two propeller shafts")},
-        {"open_third_demo", tr("Look at the third demo"),
-         tr("an invented microvan with an electric drive unit: half-shafts, batteries on the axles")},
-    };
-    int which = 1;
-    for (const auto& other : others) {
-        auto* button = new QPushButton(other.words, this);
-        button->setObjectName(QString::fromLatin1(other.name));
-        button->setMinimumHeight(target_px);
-        auto* below = new QLabel(other.below, this);
-        below->setWordWrap(true);
-        below->setForegroundRole(QPalette::PlaceholderText);
-        connect(button, &QPushButton::clicked, this, [this, which] { emit otherDemoWanted(which); });
-        row->addWidget(button, 1 + which, 0);
-        row->addWidget(below, 1 + which, 1, 1, at - 1);
-        ++which;
-    }
     column->addLayout(row);
     column->addLayout(unfinished_);
     column->addLayout(recent_);
+    column->addWidget(heading(tr("Look at an example: everything in it is invented"), this));
+    auto* demos = new QHBoxLayout;
+    demos->setSpacing(12);
+    int which = 0;
+    for (const Demo& demo : demos_shown) {
+        auto* card = new ProjectCard(tr(demo.name), tr(demo.stands) + QLatin1Char('\n') + tr(demo.shows),
+                                     QPixmap(QStringLiteral(":/start/%1.png").arg(QLatin1String(demo.file))), this);
+        card->setObjectName(QString::fromLatin1(demo.object));
+        connect(card, &QPushButton::clicked, this, [this, which] {
+            if (which == 0)
+                emit demoWanted();
+            else
+                emit otherDemoWanted(which);
+        });
+        demos->addWidget(card, 0, Qt::AlignTop);
+        ++which;
+    }
+    demos->addStretch();
+    column->addLayout(demos);
     column->addStretch();
     auto* caution = new QLabel(tr("Figures are estimates from what was measured; they approve nothing. Nobody under a "
                                   "hanging load; stands, not jacks. Structure, steering and brakes need a qualified "
@@ -139,20 +154,34 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent), unfinished_(new QVBoxLa
 void StartPage::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
     refresh();
+    if (auto* first = findChild<QPushButton*>(QStringLiteral("new_swap"))) first->setFocus();
+}
+
+/// Return does what has the keyboard, as a click would.
+void StartPage::keyPressEvent(QKeyEvent* event) {
+    auto* button = qobject_cast<QPushButton*>(focusWidget());
+    if (button && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) return button->click();
+    QWidget::keyPressEvent(event);
 }
 
 QStringList StartPage::recent() { return QSettings().value(recent_key).toStringList(); }
 
-void StartPage::remember(const QString& path, const QPixmap& picture) {
+void StartPage::remember(const QString& path, const QPixmap& picture, const QString& stands) {
     const QString whole = QFileInfo(path).absoluteFilePath();
+    QSettings settings;
     QStringList files = recent();
     files.removeAll(whole);
     files.prepend(whole);
-    while (files.size() > most_recent) QFile::remove(pictureOf(files.takeLast()));
-    QSettings().setValue(recent_key, files);
+    while (files.size() > most_recent) {
+        const QString gone = files.takeLast();
+        QFile::remove(pictureOf(gone));
+        settings.remove(standsKey(gone));
+    }
+    settings.setValue(recent_key, files);
+    if (!stands.isEmpty()) settings.setValue(standsKey(whole), stands);
     if (!picture.isNull())
-        picture.scaled(thumbnail, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation)
-            .copy(QRect(QPoint(0, 0), thumbnail))
+        picture.scaled(card_picture * 2, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation)
+            .copy(QRect(QPoint(0, 0), card_picture * 2))
             .save(pictureOf(whole));
 }
 
@@ -198,24 +227,19 @@ void StartPage::fillRecent() {
     int at = 0;
     for (const QString& path : files) {
         const QFileInfo info(path);
-        auto* button = new QToolButton(this);
+        const QString name =
+            info.exists() ? info.completeBaseName() : tr("%1 (not there)").arg(info.completeBaseName());
+        const QString stands = QSettings().value(standsKey(path)).toString();
+        auto* button = new ProjectCard(name, stands.isEmpty() ? info.path() : stands, QPixmap(pictureOf(path)), this);
         button->setObjectName(QStringLiteral("recent"));
-        button->setText(info.exists() ? info.completeBaseName() : tr("%1 (not there)").arg(info.completeBaseName()));
         button->setToolTip(path);
         button->setAccessibleName(tr("Open %1").arg(path));
         button->setEnabled(info.exists());
-        const QPixmap picture(pictureOf(path));
-        if (!picture.isNull()) {
-            button->setIcon(QIcon(picture));
-            button->setIconSize(thumbnail);
-            button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
-        }
-        button->setMinimumSize(thumbnail.width() + 20, 44);
-        connect(button, &QToolButton::clicked, this, [this, path] { emit fileWanted(path); });
-        grid->addWidget(button, at / 4, at % 4, Qt::AlignTop);
+        connect(button, &QPushButton::clicked, this, [this, path] { emit fileWanted(path); });
+        grid->addWidget(button, at / 3, at % 3, Qt::AlignTop | Qt::AlignLeft);
         ++at;
     }
-    grid->setColumnStretch(4, 1);
+    grid->setColumnStretch(3, 1);
     recent_->addLayout(grid);
 }
 

@@ -18,8 +18,8 @@ public:
 
     /// Files opened or saved lately, newest first.
     static QStringList recent();
-    /// Puts a file in front of them, with a picture when there is one.
-    static void remember(const QString& path, const QPixmap& picture);
+    /// Puts a file in front of them, with a picture and how it stands when they are known.
+    static void remember(const QString& path, const QPixmap& picture, const QString& stands = {});
     void refresh();
 
 signals:
@@ -33,6 +33,7 @@ signals:
 
 protected:
     void showEvent(QShowEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
 
 private:
     void fillUnfinished();

@@ -3,6 +3,7 @@
 #include "discipline/wording.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace gabarit::discipline {
 namespace {
@@ -38,6 +39,13 @@ const char* stateWord(Verdict verdict) {
     case Verdict::Go: break;
     }
     return "good";
+}
+
+/// What the figure is of, where that alone does not tell it.
+std::string whatOf(const Check& check) {
+    return check.of.empty() || check.what.find(check.of) != std::string::npos
+               ? check.what
+               : check.of + ", " + inSentence(check.what);
 }
 
 } // namespace
@@ -82,6 +90,8 @@ Finding checkFinding(const Check& check, const char* discipline, const Shown& sh
     if (!check.reason.empty()) f.detail += (f.detail.empty() ? "" : "; ") + check.reason;
     if (!check.of.empty() && f.title.find(check.of) == std::string::npos)
         f.title = check.of + ", " + inSentence(f.title);
+    f.what = whatOf(check);
+    f.held = heldOf(check, shown);
     f.rule = check.rule;
     f.caution = check.caution;
     if (check.help) f.help = check.help(shown);
@@ -110,13 +120,84 @@ Gauge checkGauge(const char* discipline, const char* id, const char* name, const
     gauge.subject = subject;
     gauge.figure = check->value;
     if (check->verdict != Verdict::Go) gauge.finding = std::string(discipline) + ":" + check->id;
-    const auto least = check->least ? check->least : check->good_least;
-    const auto most = check->most ? check->most : check->good_most;
-    if (check->value && most && *most > 0)
-        gauge.pointer = std::clamp(0.5 + 0.5 * (*most - *check->value) / *most, 0.02, 0.98);
-    else if (check->value && least && *least > 0)
-        gauge.pointer = std::clamp(0.5 + 0.5 * (*check->value - *least) / (2 * *least), 0.02, 0.98);
+    if (const auto margin = heldOf(*check, shown).margin) gauge.pointer = pointerAt(*margin, 1);
     return gauge;
+}
+
+Held heldOf(const Check& check, const Shown& shown) {
+    Held held;
+    held.value = valueWords(check, shown);
+    held.wanted = limitWords(check, shown);
+    if (!check.value) return held;
+    // The nearer of two limits; each on a scale of its own size. A limit of nothing has the good one's.
+    const auto take = [&](double left, double scale) {
+        if (scale <= 0) return;
+        const double margin = left / scale;
+        if (held.margin && *held.margin <= margin) return;
+        held.margin = margin;
+        held.doubt = check.accuracy.value_or(0) / scale;
+    };
+    const auto least = check.least ? check.least : check.good_least;
+    const auto most = check.most ? check.most : check.good_most;
+    if (most) take(*most - *check.value, *most > 0 ? *most : check.good_most.value_or(0));
+    if (least) take(*check.value - *least, 2 * (*least > 0 ? *least : check.good_least.value_or(0)));
+    return held;
+}
+
+Finding goodFinding(const Check& check, const char* discipline, const Shown& shown) {
+    Finding f;
+    f.id = std::string(discipline) + ":" + check.id;
+    f.discipline = discipline;
+    f.verdict = check.verdict;
+    f.what = whatOf(check);
+    f.held = heldOf(check, shown);
+    f.rule = check.rule;
+    f.place_vehicle_mm = check.place_vehicle_mm;
+    return f;
+}
+
+Finding goodFinding(const Gauge& gauge, const char* discipline) {
+    Finding f;
+    f.id = std::string(discipline) + ":" + gauge.id;
+    f.discipline = discipline;
+    f.verdict = gauge.verdict;
+    f.what = gauge.name;
+    f.held.value = gauge.value;
+    f.held.wanted = gauge.limit;
+    if (gauge.pointer) f.held.margin = (*gauge.pointer - 0.5) * 2;
+    return f;
+}
+
+Why whyOf(const Check& check, const Shown& shown) {
+    Why why;
+    if (!check.value) {
+        why.so = upperFirst(check.reason.empty() ? "it is not known" : check.reason) + ".";
+        return why;
+    }
+    const auto say = [&](double v) { return text(check.unit, v, shown); };
+    const double value = *check.value;
+    why.lines.push_back({WhyLine::Kind::Is, check.what, say(value), check.at, value});
+    if (check.accuracy && *check.accuracy > 0)
+        why.lines.push_back(
+            {WhyLine::Kind::Doubt, "Doubt", "±" + say(*check.accuracy), "of what was measured", *check.accuracy});
+    const auto least = check.least ? check.least : check.good_least;
+    const auto most = check.most ? check.most : check.good_most;
+    // The limit that decides: the one that is passed, else the nearer one.
+    const bool by_most = most && (!least || value > *most || (value >= *least && *most - value <= value - *least));
+    const auto limit = by_most ? most : least;
+    if (limit) {
+        const double left = by_most ? *limit - value : value - *limit;
+        why.lines.push_back({WhyLine::Kind::Wanted, by_most ? "At most" : "At least", say(*limit), check.rule, *limit});
+        why.so = left < 0 ? say(-left) + (by_most ? " too much" : " too little") : say(left) + " to spare";
+        if (check.accuracy && left >= 0 && left < *check.accuracy) why.so += ", less than the doubt";
+        why.so += std::string(": ") + model::word(check.verdict) + ".";
+    }
+    const auto good = by_most ? check.good_most : check.good_least;
+    if (limit && good && std::abs(*good - *limit) > 1e-9)
+        why.so += " Good is " + std::string(by_most ? "at most " : "at least ") + say(*good) + ".";
+    if (!check.reason.empty()) why.so += (why.so.empty() ? "" : " ") + upperFirst(check.reason) + ".";
+    if (check.help) why.most = check.help(shown);
+    return why;
 }
 
 double pointerAt(double margin, double span) { return std::clamp(0.5 + 0.5 * margin / span, 0.02, 0.98); }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "discipline/finding.h"
+#include "discipline/why.h"
 
 namespace gabarit::discipline {
 
@@ -20,6 +21,14 @@ Gauge checkGauge(const char* discipline, const char* id, const char* name, const
                  const std::string& subject, const quantity::Shown& shown);
 /// A gauge's pointer: the limit at one half, `span` on either side of it filling the scale.
 double pointerAt(double margin, double span);
+/// A check as a row shows it.
+Held heldOf(const model::Check& check, const quantity::Shown& shown);
+/// Of a check that is go: its figure alone.
+Finding goodFinding(const model::Check& check, const char* discipline, const quantity::Shown& shown);
+/// Of a dial that is go and of no check.
+Finding goodFinding(const Gauge& gauge, const char* discipline);
+/// The value, its accuracy and what is wanted, as far as they are known.
+Why whyOf(const model::Check& check, const quantity::Shown& shown);
 /// How much of a check's room is used, so that the tightest of those alike is shown.
 double tightness(const model::Check& check);
 

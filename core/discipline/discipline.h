@@ -4,6 +4,7 @@
 
 #include "discipline/finding.h"
 #include "discipline/search.h"
+#include "discipline/why.h"
 #include "placed/scene.h"
 
 #include <nlohmann/json_fwd.hpp>
@@ -40,6 +41,7 @@ struct Card {
     std::string id;                      ///< "clearance": of findings, and of its report on the command line
     std::string what;                    ///< its report on the command line, in a line; empty: it prints none by itself
     int order = 0;                       ///< of what it says among the others'
+    Group group = Group::Gaps;           ///< the gauge of the strip that its checks stand in
     std::vector<std::string> reads;      ///< sections of the project (discipline/sections.h): it is given no others
     std::vector<std::type_index> needs;  ///< of what others offer
     std::vector<std::type_index> offers; ///< may offer
@@ -48,6 +50,7 @@ struct Card {
 
     Card& prints(const char* its_what) { return what = its_what, *this; }
     Card& at(int its_order) { return order = its_order, *this; }
+    Card& in(Group its_group) { return group = its_group, *this; }
     Card& reading(std::vector<std::string> sections) { return reads = std::move(sections), *this; }
     Card& needing(std::vector<std::type_index> types) { return needs = std::move(types), *this; }
     Card& offering(std::vector<std::type_index> types) { return offers = std::move(types), *this; }
@@ -150,7 +153,11 @@ public:
 
     /// Adds what holds up the build: here, of each check that is not go.
     virtual void tell(const Report& report, const Telling& telling, std::vector<Finding>& out) const;
-    /// Adds its figures to the strip: here, of each dial.
+    /// Adds what is good, as far as a person wants to see it: here, each check that is go.
+    virtual void list(const Report& report, const Telling& telling, std::vector<Finding>& out) const;
+    /// How the figure of a finding came about: here, of a check. Nothing when it is of no figure, or not its own.
+    virtual std::optional<Why> why(const Report& report, const Telling& telling, const Finding& of) const;
+    /// Adds its key figures, for comparing and for the head of sheets: here, of each dial.
     virtual void show(const Report& report, const Telling& telling, std::vector<Gauge>& out) const;
     /// What it prints: here its verdict and checks under its id, when its card says what that is.
     virtual std::vector<Printed> prints() const;

@@ -18,20 +18,43 @@ namespace gabarit::discipline {
 struct WayOut {
     std::string words; ///< "31 mm up"
     model::Placement placement;
+    int no_go_before = 0; ///< gaps that are no-go as it stands
+    int no_go_after = 0;  ///< and there
 };
 
-/// Something that holds up the build, in whole sentences.
+/// What a discipline's checks are about: each is one gauge of the strip, in the order of the work.
+enum class Group { Gaps, HoldAndDrive, Routes, Loads, Money, Time };
+constexpr Group all_groups[] = {Group::Gaps,  Group::HoldAndDrive, Group::Routes,
+                                Group::Loads, Group::Money,        Group::Time};
+/// "Gaps", "Hold and drive".
+const char* groupName(Group group);
+
+/// A value held against what is wanted, as a row shows it.
+struct Held {
+    std::string value;  ///< "−18.2 mm", "> 60 mm", "not known"
+    std::string wanted; ///< "10 mm", "0.50° to 3.00°"; empty when nothing is
+    /// What is left, by the size of what is wanted: 0 is just as wanted, −1 a whole one short; nothing when there is no
+    /// figure.
+    std::optional<double> margin;
+    double doubt = 0; ///< on either side of the margin, on the same scale
+};
+
+/// Something that was held against something: what holds up the build in whole sentences, what is good by its figure.
 struct Finding {
     std::string id;             ///< stays the same while the pair or figure is the same
     bool holds_cutting = false; ///< it holds up cutting, not the verdict: "go; do not cut yet"
     std::string discipline;     ///< "clearance", "driveline": whose it is
+    Group group = Group::Gaps;  ///< its discipline's
+    int number = 0;             ///< the same on callout, card, page and sheet: from 1, the worst first; 0: it is good
     model::Verdict verdict = model::Verdict::Unknown;
+    std::string what; ///< what it is of, in a few words: "Front sump to front crossmember"; empty: its title says it
+    Held held;
     std::string title;   ///< "Front sump fouls the front crossmember"
     std::string detail;  ///< by how much, and what is wanted
     std::string help;    ///< what would help; may be empty
     std::string rule;    ///< what it is held against, with its source
     std::string caution; ///< what can hurt someone there; may be empty
-    std::string label;   ///< a few words for the callout at its place: "front sump in front crossmember −18"
+    std::string label;   ///< a few words for the callout at its place: "front sump −18 mm"
     std::optional<Eigen::Vector3d> place_vehicle_mm;
     std::optional<kinematics::State> state; ///< of the movement, when it happens away from rest
     std::optional<model::BodyRef> a;

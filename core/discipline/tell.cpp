@@ -10,6 +10,29 @@ void Discipline::tell(const Report& report, const Telling& telling, std::vector<
         if (check.verdict != model::Verdict::Go) out.push_back(checkFinding(check, card().id.c_str(), telling.shown));
 }
 
+const char* groupName(Group group) {
+    switch (group) {
+    case Group::Gaps: return "Gaps";
+    case Group::HoldAndDrive: return "Hold and drive";
+    case Group::Routes: return "Routes";
+    case Group::Loads: return "Loads";
+    case Group::Money: return "Money";
+    case Group::Time: break;
+    }
+    return "Time";
+}
+
+void Discipline::list(const Report& report, const Telling& telling, std::vector<Finding>& out) const {
+    for (const model::Check& check : report.checks)
+        if (check.verdict == model::Verdict::Go) out.push_back(goodFinding(check, card().id.c_str(), telling.shown));
+}
+
+std::optional<Why> Discipline::why(const Report& report, const Telling& telling, const Finding& of) const {
+    for (const model::Check& check : report.checks)
+        if (of.id == card().id + ":" + check.id) return whyOf(check, telling.shown);
+    return std::nullopt;
+}
+
 void Discipline::show(const Report& report, const Telling& telling, std::vector<Gauge>& out) const {
     for (const Dial& dial : report.dials)
         out.push_back(checkGauge(card().id.c_str(), dial.id.c_str(), dial.name.c_str(),

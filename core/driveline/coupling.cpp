@@ -302,7 +302,7 @@ CouplingReport judgeCoupling(const model::Project& project, const model::Couplin
     tilt.rule = ruleOf(book, "disc_most_deg");
     Check offset;
     offset.id = coupling.id + "/offset";
-    offset.what = coupling.name + ": centres apart by";
+    offset.what = coupling.name + ": offset between centres";
     offset.unit = Unit::Millimetres;
     offset.good_most = book.figure("disc_offset_wanted_mm");
     offset.most = book.figure("disc_offset_most_mm");

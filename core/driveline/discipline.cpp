@@ -111,6 +111,7 @@ public:
         : Discipline(discipline::Card("driveline")
                          .prints("joints, shafts, slip, coupling and bellhousing, and what would put them right")
                          .at(30)
+                         .in(discipline::Group::HoldAndDrive)
                          .reading({"vehicle", "donors", "placement", "pose", "driveline", "gearing"})) {}
 
     Report judge(const Given& given) const override {

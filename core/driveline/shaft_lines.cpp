@@ -331,9 +331,9 @@ private:
         }
         for (std::size_t s = 0; s + 1 < n; ++s) {
             if (line_.joints[s].kind != JointKind::Cardan || line_.joints[s + 1].kind != JointKind::Cardan) continue;
-            Check& c =
-                add("shaft-" + std::to_string(s + 1) + "/pair", shaftName(s) + ": its two joints apart by",
-                    Unit::Degrees, std::abs(out_.joints[s].angle_deg - out_.joints[s + 1].angle_deg), "pair_equal_deg");
+            Check& c = add("shaft-" + std::to_string(s + 1) + "/pair",
+                           shaftName(s) + ": difference between its two joint angles", Unit::Degrees,
+                           std::abs(out_.joints[s].angle_deg - out_.joints[s + 1].angle_deg), "pair_equal_deg");
             c.good_most = figure("pair_equal_deg");
             c.soft = true; // what is apart shakes, and is judged by how much
             judge(c);
@@ -419,7 +419,7 @@ private:
         if (shaft.closed_mm && shaft.spline_mm) r.engaged_mm = *shaft.spline_mm - (r.longest_mm - *shaft.closed_mm);
         const char* const reserve_rule = r.plunging ? "plunge_reserve_mm" : "slip_reserve_mm";
         Check& reserve =
-            add(id + "/reserve", r.name + (r.plunging ? ": plunge left inwards" : ": left to slide before it bottoms"),
+            add(id + "/reserve", r.name + (r.plunging ? ": plunge left inwards" : ": travel left before it bottoms"),
                 Unit::Millimetres, r.reserve_mm, reserve_rule);
         reserve.good_least = reserve_wanted;
         reserve.accuracy = accuracy;

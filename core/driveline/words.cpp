@@ -49,10 +49,12 @@ std::string cureWords(const LineReport& line, const Cure& cure, const Shown& sho
               (cure.mount_mm > 0 ? " up" : " down");
         break;
     }
-    out += ": as one joint at " + quantity::angleText(cure.residual_deg, 1) + " is left";
-    if (cure.worst_joint_deg > 0)
-        out += ", joints at " + quantity::angleText(cure.least_joint_deg, 1) + " to " +
-               quantity::angleText(cure.worst_joint_deg, 1);
+    out += " lowers the shake to that of a single joint at " + quantity::angleText(cure.residual_deg, 1);
+    if (cure.worst_joint_deg > 0) {
+        const std::string least = quantity::angleText(cure.least_joint_deg, 1),
+                          most = quantity::angleText(cure.worst_joint_deg, 1);
+        out += "; joints then run at " + least + (least == most ? "" : " to " + most);
+    }
     return out;
 }
 
@@ -64,7 +66,7 @@ std::string helpWords(const LineReport& line, const Check& check, const Shown& s
         if (slides) {
             std::string out;
             if (slip->moved_mm && std::abs(*slip->moved_mm) > 0.05)
-                out = "With this shaft kept the unit goes " + length(*slip->moved_mm) +
+                out = "To keep this shaft, move the unit " + length(*slip->moved_mm) +
                       (*slip->moved_mm > 0 ? " towards the " : " away from the ") + (slip->plunging ? "wheel" : "axle");
             else if (slip->move_least_mm && slip->move_most_mm && *slip->move_least_mm > *slip->move_most_mm)
                 out = "No place along the vehicle suits this shaft";
@@ -88,7 +90,7 @@ std::string helpWords(const LineReport& line, const Check& check, const Shown& s
         endsWith(check.id, "/torsional") || endsWith(check.id, "/pair") || endsWith(check.id, "/running");
     if (shakes && !line.cures.empty()) {
         std::string out;
-        for (const Cure& cure : line.cures) out += (out.empty() ? "" : "; or: ") + cureWords(line, cure, shown);
+        for (const Cure& cure : line.cures) out += (out.empty() ? "" : ". Or: ") + cureWords(line, cure, shown);
         return out + ".";
     }
     return {};

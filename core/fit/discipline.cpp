@@ -166,6 +166,19 @@ public:
             tellFit(*fit, report.checks, *report.project, telling, out);
     }
 
+    void list(const Report& report, const discipline::Telling& telling,
+              std::vector<discipline::Finding>& out) const override {
+        if (const FitReport* fit = report.parts.get<FitReport>()) listFit(*fit, report.checks, telling, out);
+    }
+
+    std::optional<discipline::Why> why(const Report& report, const discipline::Telling& telling,
+                                       const discipline::Finding& of) const override {
+        const FitReport* fit = report.parts.get<FitReport>();
+        if (!fit) return std::nullopt;
+        if (auto sum = whyPair(*fit, *report.project, telling, of)) return sum;
+        return Discipline::why(report, telling, of);
+    }
+
     void show(const Report& report, const discipline::Telling& telling,
               std::vector<discipline::Gauge>& out) const override {
         if (const FitReport* fit = report.parts.get<FitReport>()) showFit(*fit, telling.shown, out);

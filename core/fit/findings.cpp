@@ -20,6 +20,23 @@ using quantity::Shown;
 
 std::string lengthShort(double mm, Shown shown) { return lengthText(mm, shown, 0); }
 
+/// Some other room held against what is wanted.
+discipline::Held heldOf(const std::optional<double>& room_mm, double limit_mm, const std::optional<double>& accuracy_mm,
+                        Shown shown) {
+    discipline::Held held;
+    held.value = room_mm ? lengthText(*room_mm, shown, 1) : "not known";
+    held.wanted = "at least " + lengthShort(limit_mm, shown);
+    if (!room_mm) return held;
+    const double scale_mm = std::max(limit_mm, least_scale_mm);
+    held.margin = (*room_mm - limit_mm) / scale_mm;
+    held.doubt = accuracy_mm.value_or(0) / scale_mm;
+    return held;
+}
+
+std::string groundWords(const StanceLine& line) {
+    return line.lowest_name + " to the ground, " + inSentence(line.name);
+}
+
 class PairWriter {
 public:
     PairWriter(const FitReport& report, const model::Project& project, const model::RuleBook& book, Shown shown)
@@ -32,6 +49,8 @@ public:
         f.verdict = pair.verdict;
         f.a = pair.a;
         f.b = pair.b;
+        f.what = pair.name_a + " to " + inSentence(pair.name_b);
+        f.held = heldOf(pair, shown_);
         if (pair.gap.contact != proximity::Contact::Beyond)
             f.place_vehicle_mm = (pair.gap.point_a + pair.gap.point_b) / 2;
         const std::string other = inSentence(pair.name_b);
@@ -48,12 +67,12 @@ public:
         if (pair.overlap()) {
             f.title = pair.name_a + " fouls the " + other;
             f.detail = upperFirst(overlapWords(pair)) + (wanted.empty() ? "" : "; " + wanted);
-            f.label = inSentence(pair.name_a) + " in " + other + " " + number(pair.gap.gap_mm);
+            f.label = inSentence(pair.name_a) + " " + lengthShort(pair.gap.gap_mm, shown_);
         } else if (pair.verdict == Verdict::Unknown) {
             f.title = pair.name_a + " to the " + other + ": not known";
             f.detail = upperFirst(pair.reason) + "; measured " + gapWords(pair, shown_);
             f.help = "Enter how accurately it was measured.";
-            f.label = inSentence(pair.name_a) + " to " + other + " " + number(pair.gap.gap_mm) + " ?";
+            f.label = inSentence(pair.name_a) + " " + lengthShort(pair.gap.gap_mm, shown_) + " ?";
         } else {
             const bool touches = pair.gap.gap_mm == 0 && !pair.beyond();
             f.title = pair.name_a +
@@ -64,7 +83,7 @@ public:
             f.detail = gapWords(pair, shown_) + "; " + wanted;
             if (pair.verdict == Verdict::Close)
                 f.detail += ", measured to ±" + lengthText(*pair.accuracy_mm, shown_, 1);
-            f.label = inSentence(pair.name_a) + " to " + other + " " + number(pair.gap.gap_mm);
+            f.label = inSentence(pair.name_a) + " " + lengthShort(pair.gap.gap_mm, shown_);
         }
         const model::Body* a = model::findBody(project_, pair.a);
         const model::Body* b = model::findBody(project_, pair.b);
@@ -81,7 +100,7 @@ private:
         const std::string other = inSentence(pair.name_b);
         const std::string gap = lengthText(measured.gap_mm, shown_, 1);
         f.rule = pair.limit->text + " (" + pair.limit->source + ")";
-        f.label = inSentence(pair.name_a) + " to " + other + " measured " + number(measured.gap_mm);
+        f.label = inSentence(pair.name_a) + " measured " + lengthShort(measured.gap_mm, shown_);
         f.title =
             pair.name_a + (measured.verdict == Verdict::Unknown ? " to the " + other + ": what was measured is not sure"
                            : measured.verdict == Verdict::Close ? " was measured close to the " + other
@@ -109,8 +128,10 @@ private:
         const std::string wanted = lengthShort(moment.limit.gap_mm, shown_) + " wanted";
         const std::string in_words = when.empty() ? "" : when + ": ";
         const std::string at_rest = "; " + gapWords(pair, shown_) + " at rest";
-        f.label = inSentence(pair.name_a) + (moment.overlap() ? " meets " : " to ") + other + " " +
-                  number(moment.gap.gap_mm) + (moment.sag ? " sagged" : " in movement");
+        f.label = inSentence(pair.name_a) + " " +
+                  (moment.overlap() && !moment.gap.depth_found ? std::string("meets it")
+                                                               : lengthShort(moment.gap.gap_mm, shown_)) +
+                  (moment.sag ? " sagged" : " moving");
         if (moment.verdict == Verdict::Unknown) {
             f.title = pair.name_a + " to the " + other + " in movement: not known";
             f.detail = upperFirst(moment.reason) + at_rest;
@@ -123,7 +144,7 @@ private:
                                                       : " comes too near the ") +
                   other;
         f.detail = upperFirst(in_words) + (moment.overlap() ? "they touch" : gapWords(moment, shown_));
-        if (moment.growth_mm > 0) f.detail += ", less " + lengthText(moment.growth_mm, shown_, 1) + " of growing hot";
+        if (moment.growth_mm > 0) f.detail += ", less " + lengthText(moment.growth_mm, shown_, 1) + " heat growth";
         f.detail += "; " + wanted;
         if (moment.verdict == Verdict::Close && pair.accuracy_mm)
             f.detail += ", known to ±" + lengthText(*pair.accuracy_mm + moment.hidden_mm, shown_, 1);
@@ -139,11 +160,9 @@ private:
                                      : "Wait until the gaps are measured to the end.";
     }
 
-    std::string number(double mm) const { return quantity::lengthNumber(mm, shown_, 0); }
-
     std::string overlapWords(const PairGap& pair) const {
-        if (pair.gap.depth_found) return "≈ " + lengthText(-pair.gap.gap_mm, shown_, 0) + " too deep";
-        return pair.gap.gap_mm < 0 ? "more than " + lengthText(-pair.gap.gap_mm, shown_, 0) + " too deep"
+        if (pair.gap.depth_found) return "≈ " + lengthText(-pair.gap.gap_mm, shown_, 0) + " into it";
+        return pair.gap.gap_mm < 0 ? "more than " + lengthText(-pair.gap.gap_mm, shown_, 0) + " into it"
                                    : "it overlaps";
     }
 
@@ -156,15 +175,16 @@ private:
 
     /// What else is then so.
     std::string consequence(const WayOut& way) const {
-        std::string out = way.no_go_after == 0 ? "nothing else is then no-go"
-                                               : std::to_string(way.no_go_after) + " no-go then (" +
-                                                     std::to_string(way.no_go_before) + " now)";
+        std::string out = way.no_go_after == 0
+                              ? "nothing else is then no-go"
+                              : std::to_string(way.no_go_after) + (way.no_go_after == 1 ? " gap" : " gaps") +
+                                    " no-go then, " + std::to_string(way.no_go_before) + " now";
         if (!way.worst_other || way.worst_other->verdict == Verdict::Go) return out;
         const PairGap& other = *way.worst_other;
         const std::string second = inSentence(other.name_b);
         if (other.overlap() || (other.moment() && other.moment()->overlap()))
-            return out + ", the " + inSentence(other.name_a) + " fouls the " + second;
-        out += ", the " + inSentence(other.name_a) + " to the " + second + " ";
+            return out + "; the " + inSentence(other.name_a) + " fouls the " + second;
+        out += "; the " + inSentence(other.name_a) + " to the " + second + " ";
         const double margin_mm = other.decidingMargin_mm();
         return out + (margin_mm < 0 ? lengthText(-margin_mm, shown_, 0) + " short"
                                     : lengthText(margin_mm, shown_, 0) + " to spare");
@@ -176,14 +196,17 @@ private:
         const auto way = report_.ways_out.find(f.id);
         if (way != report_.ways_out.end()) {
             f.way_out = discipline::WayOut{wayWords(project_, way->second.way, way->second.amount, shown_),
-                                           way->second.placement};
-            f.help = upperFirst(f.way_out->words) + " clears this pair: " + consequence(way->second);
+                                           way->second.placement, way->second.no_go_before, way->second.no_go_after};
+            f.help =
+                upperFirst(f.way_out->words) +
+                (way->second.no_go_after < way->second.no_go_before ? " frees it: "
+                                                                    : " frees it but only trades it for another: ") +
+                consequence(way->second);
         } else {
             const std::string words =
                 f.move_vehicle_mm ? model::moveWords(project_, *f.move_vehicle_mm, shown_) : std::string();
             const std::string whose = pair.a.inVehicle() ? " for the " + inSentence(pair.name_a) : "";
-            f.help = words.empty() ? "No straight move was found that clears this pair"
-                                   : "About " + words + whose + " clears this pair";
+            f.help = words.empty() ? "No straight move frees it" : "About " + words + whose + " frees it";
         }
         const model::Body* b = model::findBody(project_, pair.b);
         std::vector<std::string> ways;
@@ -211,6 +234,11 @@ Finding accessFinding(const ToolAccess& access, Shown shown) {
     f.place_vehicle_mm = access.from_mm;
     f.rule = "tool access: a straight cylinder " + lengthText(access.diameter_mm, shown, 0) + " wide (" +
              access.source + ")";
+    f.what = access.name + ", in reach";
+    f.held.value = access.verdict == Verdict::NoGo    ? "out of reach"
+                   : access.verdict == Verdict::Close ? "just in reach"
+                   : access.verdict == Verdict::Go    ? "in reach"
+                                                      : "not known";
     std::string names;
     for (std::size_t i = 0; i < access.blockers.size(); ++i)
         names += (i == 0                            ? "the "
@@ -231,11 +259,11 @@ Finding accessFinding(const ToolAccess& access, Shown shown) {
                                         : " cannot be reached with a tool");
         if (off) f.label = inSentence(access.name) + " stays on";
         f.detail = upperFirst(names) + (access.blockers.size() == 1 ? " stands" : " stand") +
-                   (hand ? " where the hand has to be round the ratchet" : " in the straight way of it");
+                   (hand ? " where the hand goes round the ratchet" : " in the way of the socket");
         f.help = "Move the unit or what blocks it, turn the fitting, or plan to serve it another way.";
         return f;
     }
-    f.title = "Whether " + inSentence(access.name) + " can be reached is not sure";
+    f.title = "Tool access to " + inSentence(access.name) + ": not sure";
     f.detail =
         access.verdict == Verdict::Unknown
             ? upperFirst(access.reason)
@@ -255,6 +283,8 @@ Finding leverFinding(const model::Project& project, const LeverCheck& lever, Sho
     f.rule = "shift lever in its floor opening: " + lengthShort(lever.limit_mm, shown) + " to the edge (" +
              lever.source + "); its throw is not counted";
     const std::string hole = inSentence(lever.opening);
+    f.what = lever.lever + " in the " + hole;
+    f.held = heldOf(lever.room_mm, lever.limit_mm, lever.accuracy_mm, shown);
     if (lever.verdict == Verdict::Unknown) {
         f.title = "Whether the lever comes up in the " + hole + " is not sure";
         f.detail = upperFirst(lever.reason);
@@ -282,6 +312,9 @@ Finding measuredFinding(const model::Project& project, const MeasuredReport& mea
     f.id = "measured";
     f.discipline = "clearance";
     f.verdict = Verdict::Close;
+    f.what = "Measured gaps against the plan";
+    f.held.value = std::to_string(measured.differing) + (measured.differing == 1 ? " differs" : " differ");
+    f.held.wanted = "none";
     f.title = measured.differing == 1 ? "A measured gap is not the planned one"
                                       : std::to_string(measured.differing) + " measured gaps are not the planned ones";
     for (const MeasuredLine& line : measured.lines)
@@ -294,10 +327,6 @@ Finding measuredFinding(const model::Project& project, const MeasuredReport& mea
     f.help = suspectWords(project, measured, shown);
     return f;
 }
-
-} // namespace
-
-namespace {
 
 void addMovement(std::vector<Finding>& out, const ClearanceReport& report, Shown shown) {
     for (const BrokenMotion& motion : report.movement ? report.movement->broken : std::vector<BrokenMotion>{}) {
@@ -359,6 +388,8 @@ void addStances(std::vector<Finding>& out, const StanceReport& report, bool sag_
         f.a = line.lowest;
         f.place_vehicle_mm = line.lowest_at_mm;
         f.rule = lengthShort(line.limit_mm, shown) + " to the ground (" + line.limit_source + ")";
+        f.what = groundWords(line);
+        f.held = heldOf(line.ground_mm, line.limit_mm, line.accuracy_mm, shown);
         f.title =
             line.verdict == Verdict::Unknown
                 ? "How far the lowest part is from the ground is not sure"
@@ -488,6 +519,65 @@ void tellFit(const FitReport& report, const std::vector<model::Check>& checks, c
         out.push_back(leverFinding(project, *report.lever, shown));
     addHomes(out, report.free_room, shown);
     if (report.measured.differing > 0) out.push_back(measuredFinding(project, report.measured, shown));
+}
+
+void listFit(const FitReport& report, const std::vector<model::Check>& checks, const discipline::Telling& telling,
+             std::vector<Finding>& out) {
+    const Shown shown = telling.shown;
+    const auto add = [&](std::string id) -> Finding& {
+        Finding f;
+        f.id = std::move(id);
+        f.discipline = "clearance";
+        f.verdict = Verdict::Go;
+        out.push_back(std::move(f));
+        return out.back();
+    };
+    if (report.clearance) {
+        // Nobody reads two thousand pairs: of each rule the tightest.
+        std::map<std::string, const PairGap*> tightest;
+        for (const PairGap& pair : report.clearance->pairs) {
+            const Moment* moment = pair.moment();
+            if (pair.verdict != Verdict::Go || !pair.limit || (moment ? moment->beyond() : pair.beyond())) continue;
+            const PairGap*& best = tightest[moment ? moment->limit.row : pair.limit->row];
+            if (!best || pair.decidingMargin_mm() < best->decidingMargin_mm()) best = &pair;
+        }
+        for (const auto& [row, pair] : tightest) {
+            Finding& f = add(findingId(*pair));
+            f.what = pair->name_a + " to " + inSentence(pair->name_b);
+            f.held = heldOf(*pair, shown);
+            f.a = pair->a;
+            f.b = pair->b;
+            const Moment* moment = pair->moment();
+            const model::Limit& limit = moment ? moment->limit : *pair->limit;
+            f.rule = limit.text + " (" + limit.source + ")";
+            if (!moment) f.place_vehicle_mm = (pair->gap.point_a + pair->gap.point_b) / 2;
+        }
+    }
+    for (const model::Check& check : checks)
+        if (check.verdict == Verdict::Go) out.push_back(discipline::goodFinding(check, "clearance", shown));
+    if (report.stances)
+        for (const StanceLine& line : report.stances->lines) {
+            if (line.verdict != Verdict::Go || !line.ground_mm) continue;
+            Finding& f = add("stance:" + line.id);
+            f.what = groundWords(line);
+            f.held = heldOf(line.ground_mm, line.limit_mm, line.accuracy_mm, shown);
+            f.rule = lengthShort(line.limit_mm, shown) + " to the ground (" + line.limit_source + ")";
+            f.a = line.lowest;
+            f.place_vehicle_mm = line.lowest_at_mm;
+        }
+    for (const ToolAccess& access : report.access)
+        if (access.verdict == Verdict::Go) {
+            Finding& f = add(accessFindingId(access));
+            f.what = access.name + ", in reach";
+            f.held.value = "in reach";
+            f.place_vehicle_mm = access.from_mm;
+        }
+    if (report.lever && report.lever->verdict == Verdict::Go) {
+        Finding& f = add("lever");
+        f.what = report.lever->lever + " in the " + inSentence(report.lever->opening);
+        f.held = heldOf(report.lever->room_mm, report.lever->limit_mm, report.lever->accuracy_mm, shown);
+        f.place_vehicle_mm = report.lever->lever_vehicle_mm;
+    }
 }
 
 } // namespace gabarit::fit

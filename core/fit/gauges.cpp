@@ -25,33 +25,23 @@ Gauge pairGauge(const char* id, const char* name, const PairGap* pair, Shown sho
     }
     gauge.verdict = pair->verdict;
     if (pair->verdict != Verdict::Go) gauge.finding = findingId(*pair);
+    const discipline::Held held = heldOf(*pair, shown);
+    gauge.value = held.value;
+    if (!held.wanted.empty()) gauge.limit = "wanted " + held.wanted;
+    if (held.margin) gauge.pointer = pointerAt(*held.margin, 1);
+    const std::string of = pair->category_b == id ? pair->name_a : pair->name_a + ", " + pair->name_b;
     if (pair->measuredDecides()) {
-        gauge.value = quantity::lengthText(pair->measured->gap_mm, shown, 1);
         gauge.figure = pair->measured->gap_mm;
-        gauge.subject = "measured: " + (pair->category_b == id ? pair->name_a : pair->name_a + ", " + pair->name_b);
-        gauge.limit = "wanted " + quantity::lengthText(pair->limit->gap_mm, shown, 0);
-        gauge.pointer = pointerAt(pair->measured->margin_mm, std::max(pair->limit->gap_mm, 30.0));
-        return gauge;
-    }
-    if (const Moment* moment = pair->moment()) {
-        gauge.value = gapWords(*moment, shown);
+        gauge.subject = "measured: " + of;
+    } else if (const Moment* moment = pair->moment()) {
         if (!moment->bound && moment->complete && !moment->beyond() && (!moment->overlap() || moment->gap.depth_found))
             gauge.figure = moment->gap.gap_mm;
-        gauge.subject = (moment->sag ? "sagged: " : "moving: ") +
-                        (pair->category_b == id ? pair->name_a : pair->name_a + ", " + pair->name_b);
-        gauge.limit = "wanted " + quantity::lengthText(moment->limit.gap_mm, shown, 0);
-        gauge.pointer = pointerAt(moment->margin_mm, std::max(moment->limit.gap_mm, 30.0));
-        return gauge;
-    }
-    gauge.value = gapWords(*pair, shown);
-    if (!pair->beyond() && (!pair->overlap() || pair->gap.depth_found)) gauge.figure = pair->gap.gap_mm;
-    gauge.subject = pair->beyond()           ? "nothing nearer"
-                    : pair->category_b == id ? pair->name_a
-                                             : pair->name_a + ", " + pair->name_b;
-    if (pair->limit) {
-        gauge.limit = "wanted " + quantity::lengthText(pair->limit->gap_mm, shown, 0);
-        if (pair->verdict == Verdict::Close) gauge.limit += " ±" + quantity::lengthNumber(*pair->accuracy_mm, shown, 0);
-        gauge.pointer = pointerAt(pair->margin_mm, std::max(pair->limit->gap_mm, 30.0)); // 30 mm: two fingers
+        gauge.subject = (moment->sag ? "sagged: " : "moving: ") + of;
+    } else {
+        if (!pair->beyond() && (!pair->overlap() || pair->gap.depth_found)) gauge.figure = pair->gap.gap_mm;
+        gauge.subject = pair->beyond() ? "nothing nearer" : of;
+        if (pair->limit && pair->verdict == Verdict::Close)
+            gauge.limit += " ±" + quantity::lengthNumber(*pair->accuracy_mm, shown, 0);
     }
     return gauge;
 }

@@ -1,5 +1,7 @@
 #include "fit/lowest.h"
 
+#include "discipline/wording.h"
+
 #include <limits>
 
 namespace gabarit::fit {
@@ -45,7 +47,7 @@ LowestReport lowestPart(const placed::Scene& scene, const model::RuleBook& book)
         model::Check check;
         const std::string figure = std::string("below_") + kind + "_mm";
         check.id = std::string("lowest/") + kind;
-        check.what = unit.body->body.name + ": hangs below \"" + other.body->body.name + "\" by";
+        check.what = unit.body->body.name + " below the " + discipline::inSentence(other.body->body.name);
         check.unit = model::Unit::Millimetres;
         check.value = other.at_mm.z() - unit.at_mm.z();
         check.good_most = book.figure(figure);

@@ -16,6 +16,7 @@ public:
         : Discipline(discipline::Card("gearing")
                          .prints("speed, revs and pull by gear")
                          .at(40)
+                         .in(discipline::Group::HoldAndDrive)
                          .reading({"vehicle", "donors", "placement", "gearing", "weights"})) {}
 
     Report judge(const discipline::Given& given) const override {

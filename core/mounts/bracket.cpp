@@ -382,8 +382,8 @@ void judgeBrackets(const model::Project& project, const model::RuleBook& book, M
                 if (!value) c.reason = "its loads are not known";
                 model::judge(c);
             };
-            factor("strength", ": bears so many times the worst load", b.factor);
-            if (made.value().welded) factor("weld", ": its weld bears so many times the worst load", b.weld_factor);
+            factor("strength", ": strength over the worst load", b.factor);
+            if (made.value().welded) factor("weld", ": weld strength over the worst load", b.weld_factor);
             report.brackets.push_back(std::move(b));
         }
     }

@@ -107,7 +107,8 @@ public:
             return;
         }
         {
-            Check& c = add("slot", ": left in its slots", Unit::Millimetres, r.slot_left_mm, "crossmember_left_mm");
+            Check& c =
+                add("slot", ": travel left in its slots", Unit::Millimetres, r.slot_left_mm, "crossmember_left_mm");
             c.good_least = book_.figure("crossmember_left_mm");
             c.least = 0;
             c.accuracy = r.accuracy_mm;
@@ -123,9 +124,8 @@ public:
                            " and " + std::to_string(r.right_hole);
         }
         for (const auto& [what, words, value] :
-             {std::tuple("across", ": its seat stands aside by", std::abs(r.off_across_mm)),
-              std::tuple("drop", r.drop_mm < 0 ? ": its seat is too low by" : ": its seat is too high by",
-                         std::abs(r.drop_mm))}) {
+             {std::tuple("across", ": seat off to the side", std::abs(r.off_across_mm)),
+              std::tuple("drop", r.drop_mm < 0 ? ": seat too low" : ": seat too high", std::abs(r.drop_mm))}) {
             Check& c = add(what, words, Unit::Millimetres, value, "crossmember_off_mm");
             c.good_most = book_.figure("crossmember_off_mm");
             // Too low: packed up. Too high: only another crossmember helps.

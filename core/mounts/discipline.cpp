@@ -30,6 +30,7 @@ public:
         : Discipline(discipline::Card("mounts")
                          .prints("what the unit hangs on: loads, deflections, how it shakes, bolts")
                          .at(50)
+                         .in(discipline::Group::HoldAndDrive)
                          .reading({"vehicle", "donors", "placement", "pose", "joined", "measured", "parts", "gearing",
                                    "mounts"})
                          .needing({typeid(discipline::DrivenLoad)})

@@ -1,5 +1,6 @@
 #include "mounts/mounts.h"
 
+#include "discipline/wording.h"
 #include "gearing/section/gearing.h"
 #include "model/describe.h"
 #include "model/owner_place.h"
@@ -233,7 +234,7 @@ private:
         const bool loaded = load_n && std::abs(*load_n) >= nothing_n;
         if (load_n && !loaded && !rating_n) return; // nothing to hold
         Check& c =
-            add(m.id + "/" + id, m.name + ": load at rest " + direction + ", of what it is rated for so", Unit::Share,
+            add(m.id + "/" + id, m.name + ": load at rest " + direction + ", share of its rating", Unit::Share,
                 load_n && rating_n ? std::optional(std::abs(*load_n) / *rating_n) : std::nullopt, "rating_most_share");
         c.good_most = figure("rating_wanted_share");
         c.most = figure("rating_most_share");
@@ -288,7 +289,7 @@ private:
         if (!pad) return;
         const MountReport& m = out_.mounts[i];
         Check& c =
-            add(m.id + "/meets", m.name + ": from its pad to the rubber", Unit::Millimetres,
+            add(m.id + "/meets", m.name + ": gap from pad to rubber", Unit::Millimetres,
                 (pad.value().at_mm - m.at_mm - m.axes.col(2) * *isolators_[i]->height_mm / 2).norm(), "mount_meets_mm");
         c.good_most = figure("mount_meets_mm");
         c.soft = true;
@@ -518,10 +519,9 @@ private:
                      bounce_low = figure("body_bounce_low_hz"), bounce_high = figure("body_bounce_high_hz");
         for (const Mode& mode : *out_.modes) {
             const std::string id = std::string("mode-") + std::to_string(static_cast<int>(mode.of) + 1);
-            const std::string name = std::string(word(mode.of));
+            const std::string name = discipline::upperFirst(word(mode.of));
             if (!running || running->layout != model::Cylinders::None) {
-                Check& c =
-                    add(id + "/idle", "Shakes in " + name, Unit::Hertz, mode.frequency_hz, "isolation_least_ratio");
+                Check& c = add(id + "/idle", name + " shake", Unit::Hertz, mode.frequency_hz, "isolation_least_ratio");
                 if (out_.firing_hz) {
                     c.good_most = *out_.firing_hz / figure("isolation_wanted_ratio");
                     c.most = *out_.firing_hz / figure("isolation_least_ratio");
@@ -533,13 +533,13 @@ private:
             }
             const auto apart = [&](double low, double high, const char* what, const char* rule) {
                 if (mode.frequency_hz < low || mode.frequency_hz > high) return;
-                Check& c = add(id + "/" + rule, "Shakes in " + name, Unit::Hertz, mode.frequency_hz, rule);
+                Check& c = add(id + "/" + rule, name + " shake", Unit::Hertz, mode.frequency_hz, rule);
                 c.verdict = Verdict::Close; // a nuisance, no danger
                 c.reason =
                     std::string(what) + ": " + quantity::fixed(low, 0) + " to " + quantity::fixed(high, 0) + " Hz";
             };
-            apart(hop_low, hop_high, "the wheels hop there", "wheel_hop_low_hz");
-            apart(bounce_low, bounce_high, "the body bounces there", "body_bounce_low_hz");
+            apart(hop_low, hop_high, "wheels hop in that range", "wheel_hop_low_hz");
+            apart(bounce_low, bounce_high, "the body bounces in that range", "body_bounce_low_hz");
         }
         secondOrder(running);
     }

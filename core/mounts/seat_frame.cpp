@@ -174,8 +174,8 @@ private:
             check.verdict = bolted ? model::Verdict::Go : model::Verdict::Close;
             if (!bolted) check.reason = "how it is bolted is not given";
         }
-        Check& check = add(frame, "strength", ": bears so many times the worst load", Unit::Factor, r.factor,
-                           "bracket_factor_wanted");
+        Check& check =
+            add(frame, "strength", ": strength over the worst load", Unit::Factor, r.factor, "bracket_factor_wanted");
         check.good_least = book_.figure("bracket_factor_wanted");
         check.least = book_.figure("bracket_factor_least");
         check.at = r.worst_case;

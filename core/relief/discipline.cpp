@@ -19,6 +19,7 @@ public:
     Relief()
         : Discipline(discipline::Card("relief")
                          .at(60)
+                         .in(discipline::Group::HoldAndDrive)
                          .reading({"vehicle", "donors", "placement", "joined", "driveline", "mounts", "relief"})
                          .inScene()) {}
 

@@ -82,6 +82,17 @@ std::optional<std::string> guarded(Run run) {
     }
 }
 
+const discipline::Discipline* disciplineOf(const discipline::Board& board, const Finding& finding) {
+    for (std::size_t i = 0; i < board.size(); ++i)
+        if (board[i].card().id == finding.discipline) return &board[i];
+    return nullptr;
+}
+
+discipline::Group groupOf(const discipline::Board& board, const Finding& finding) {
+    const discipline::Discipline* its = disciplineOf(board, finding);
+    return its ? its->card().group : discipline::Group::Gaps;
+}
+
 std::vector<Finding> failedFindings(const Reports& reports) {
     std::vector<Finding> out;
     for (const Failed& failed : reports.failed) {
@@ -138,6 +149,80 @@ Reports givenUp(std::shared_ptr<const model::Project> project, const std::string
     out.findings = failedFindings(out);
     takeWorst(out);
     return out;
+}
+
+void Counts::take(const Finding& finding) {
+    int& its = finding.holds_cutting                      ? before_cutting
+               : finding.verdict == model::Verdict::NoGo  ? no_go
+               : finding.verdict == model::Verdict::Close ? close
+                                                          : unknown;
+    ++its;
+}
+
+Counts countsOf(const Reports& reports) {
+    Counts out;
+    for (const Finding& finding : reports.findings) out.take(finding);
+    return out;
+}
+
+std::string countWords(const Counts& counts) {
+    std::string out;
+    const auto say = [&out](int count, const char* words) {
+        if (count > 0) out += (out.empty() ? "" : ", ") + std::to_string(count) + words;
+    };
+    say(counts.no_go, " no-go");
+    say(counts.close, " close");
+    say(counts.unknown, " to measure");
+    say(counts.before_cutting, " before cutting");
+    return out;
+}
+
+std::vector<GroupState> groupsOf(const Reports& reports, const discipline::Board& board) {
+    std::vector<GroupState> out;
+    for (const discipline::Group group : discipline::all_groups) {
+        GroupState state;
+        state.group = group;
+        bool any = false;
+        for (std::size_t i = 0; i < board.size(); ++i) {
+            if (board[i].card().group != group) continue;
+            any = true;
+            if (const auto verdict = verdictOf(reports, board[i].card().id))
+                state.verdict = state.verdict ? model::worse(*state.verdict, *verdict) : verdict;
+        }
+        if (!any) continue;
+        const auto look = [&](const Finding& finding) {
+            if (finding.group != group || finding.holds_cutting || finding.verdict != state.verdict) return;
+            if (!state.worst || finding.held.margin.value_or(1) < state.worst->held.margin.value_or(1))
+                state.worst = &finding;
+        };
+        for (const Finding& finding : reports.findings) {
+            if (finding.group == group) state.counts.take(finding);
+            look(finding);
+        }
+        for (const Finding& finding : reports.good) look(finding);
+        out.push_back(state);
+    }
+    return out;
+}
+
+std::optional<discipline::Why> whyOf(const Reports& reports, const Finding& finding, const model::RuleBook& book,
+                                     const quantity::Shown& shown, const discipline::Board& board) {
+    const discipline::Discipline* its = disciplineOf(board, finding);
+    const Report* report = its ? reports.report(finding.discipline) : nullptr;
+    if (!report) return std::nullopt;
+    const model::RuleBook in_use = model::applied(book, reports.project->rules);
+    return its->why(*report, {in_use, shown}, finding);
+}
+
+std::string inShort(const Reports& reports) {
+    if (!reports.asked) return "Nothing to judge yet";
+    switch (reports.verdict) {
+    case model::Verdict::NoGo: return "Not yet";
+    case model::Verdict::Close: return "Not sure yet";
+    case model::Verdict::Unknown: return "Not known yet";
+    case model::Verdict::Go: break;
+    }
+    return reports.do_not_cut ? "Go; do not cut yet" : "Go";
 }
 
 std::string totalWords(const Reports& reports) {
@@ -241,6 +326,7 @@ void Study::judge(std::size_t i, Reports& reports, const Asked& asked) {
 
 void Study::collect(Reports& reports, const model::RuleBook& book, const RunOptions& options) const {
     reports.findings = failedFindings(reports);
+    reports.good.clear();
     reports.gauges.clear();
     const discipline::Telling telling{book, options.shown};
     for (std::size_t i = 0; i < board_.size(); ++i) {
@@ -249,6 +335,7 @@ void Study::collect(Reports& reports, const model::RuleBook& book, const RunOpti
         const std::size_t before = reports.gauges.size();
         const auto failed = guarded([&] {
             board_[i].tell(*report, telling, reports.findings);
+            board_[i].list(*report, telling, reports.good);
             board_[i].show(*report, telling, reports.gauges);
         });
         for (std::size_t g = before; g < reports.gauges.size(); ++g) reports.gauges[g].discipline = board_[i].card().id;
@@ -258,6 +345,15 @@ void Study::collect(Reports& reports, const model::RuleBook& book, const RunOpti
     }
     std::stable_sort(reports.findings.begin(), reports.findings.end(),
                      [](const Finding& x, const Finding& y) { return x.verdict > y.verdict; });
+    std::stable_sort(reports.good.begin(), reports.good.end(), [](const Finding& x, const Finding& y) {
+        return x.held.margin.value_or(1) < y.held.margin.value_or(1);
+    });
+    int number = 0;
+    for (Finding& finding : reports.findings) {
+        finding.group = groupOf(board_, finding);
+        finding.number = ++number;
+    }
+    for (Finding& finding : reports.good) finding.group = groupOf(board_, finding);
     takeWorst(reports);
 }
 

@@ -29,6 +29,7 @@ struct Reports {
     std::vector<std::string> judged;            ///< those that were judged anew in this run
     bool advised = false;                       ///< a closer look was taken where one is
     std::vector<Finding> findings;              ///< what holds up the build most comes first
+    std::vector<Finding> good;                  ///< what was held against something and is go, tightest first
     std::vector<Gauge> gauges;
     model::Verdict verdict = model::Verdict::Go; ///< the worst of what was asked and of all findings
     bool do_not_cut = false;                     ///< a finding holds up cutting
@@ -114,6 +115,35 @@ Reports givenUp(std::shared_ptr<const model::Project> project, const std::string
 /// For tests: from now on the named discipline throws as it begins; empty: none does.
 void throwIn(const std::string& discipline);
 
+/// How many findings there are of each kind.
+struct Counts {
+    int no_go = 0;
+    int close = 0;
+    int unknown = 0;
+    int before_cutting = 0; ///< those that hold up cutting only
+    int open() const { return no_go + close + unknown + before_cutting; }
+    void take(const Finding& finding);
+};
+Counts countsOf(const Reports& reports);
+/// "10 no-go, 3 close, 2 to measure"; empty when there is none.
+std::string countWords(const Counts& counts);
+
+/// One gauge of the strip: what a group of disciplines comes to.
+struct GroupState {
+    discipline::Group group = discipline::Group::Gaps;
+    std::optional<model::Verdict> verdict; ///< nothing: none of it was asked
+    Counts counts;
+    const Finding* worst = nullptr; ///< of the reports' findings or of what is good; null when there is neither
+};
+/// Of the groups that the board has disciplines of.
+std::vector<GroupState> groupsOf(const Reports& reports, const discipline::Board& board = disciplines::all());
+
+/// How a finding's figure came about; nothing when it is of no figure.
+std::optional<discipline::Why> whyOf(const Reports& reports, const Finding& finding, const model::RuleBook& book,
+                                     const quantity::Shown& shown, const discipline::Board& board = disciplines::all());
+
+/// The total in a few words: "Not yet", "Not sure yet", "Not known yet", "Go", "Go; do not cut yet".
+std::string inShort(const Reports& reports);
 /// The total as it is shown: "go", "no-go", "go; do not cut yet"; "not asked" when there is nothing to judge.
 std::string totalWords(const Reports& reports);
 /// The worst of a discipline's own verdict and of its findings that do not only hold up cutting; nothing when it was

@@ -1,9 +1,12 @@
 #include "weights/discipline.h"
 
 #include "discipline/check_words.h"
+#include "discipline/wording.h"
 #include "weights/driven_load.h"
 #include "weights/section/weights.h"
 #include "weights/written.h"
+
+#include <algorithm>
 
 namespace gabarit::weights {
 namespace {
@@ -14,12 +17,27 @@ using discipline::Report;
 using model::Verdict;
 using quantity::Shown;
 
+discipline::Held heldOf(const AxleLoad& axle, Shown shown) {
+    discipline::Held held;
+    held.value = axle.load_kg ? quantity::massText(*axle.load_kg, shown) : "not known";
+    if (axle.limit_kg) held.wanted = "at most " + quantity::massText(*axle.limit_kg, shown);
+    if (axle.load_kg && axle.limit_kg && *axle.limit_kg > 0) {
+        constexpr double usual_spread_share = 0.25; // of the limit
+        const double scale_kg = *axle.limit_kg * usual_spread_share;
+        held.margin = (*axle.limit_kg - *axle.load_kg) / scale_kg;
+        held.doubt = axle.accuracy_kg.value_or(0) / scale_kg;
+    }
+    return held;
+}
+
 void addAxle(std::vector<Finding>& out, const char* id, const char* name, const AxleLoad& axle, Shown shown) {
     if (axle.verdict == Verdict::Go) return;
     Finding f;
     f.id = std::string("weights:") + id;
     f.discipline = "weights";
     f.verdict = axle.verdict;
+    f.what = name;
+    f.held = heldOf(axle, shown);
     if (axle.verdict == Verdict::Unknown) {
         f.title = std::string(name) + " load is not known";
         f.detail = axle.reason;
@@ -37,17 +55,16 @@ void addAxle(std::vector<Finding>& out, const char* id, const char* name, const 
 }
 
 Gauge axleGauge(const char* id, const char* name, const AxleLoad& axle, Shown shown) {
-    constexpr double usual_spread_share = 0.25; // of the limit
+    const discipline::Held held = heldOf(axle, shown);
     Gauge gauge;
     gauge.id = id;
     gauge.name = name;
     gauge.verdict = axle.verdict;
     gauge.figure = axle.load_kg;
-    gauge.value = axle.load_kg ? quantity::massText(*axle.load_kg, shown) : "not known";
+    gauge.value = held.value;
     gauge.limit = axle.limit_kg ? "limit " + quantity::massText(*axle.limit_kg, shown) : "no limit given";
     gauge.subject = axle.reason;
-    if (axle.load_kg && axle.limit_kg && *axle.limit_kg > 0)
-        gauge.pointer = discipline::pointerAt(*axle.limit_kg - *axle.load_kg, *axle.limit_kg * usual_spread_share);
+    if (held.margin) gauge.pointer = discipline::pointerAt(*held.margin, 1);
     if (axle.verdict != Verdict::Go) gauge.finding = std::string("weights:") + id;
     return gauge;
 }
@@ -58,6 +75,7 @@ public:
         : Discipline(discipline::Card("weights")
                          .prints("axle loads before and after")
                          .at(70)
+                         .in(discipline::Group::Loads)
                          .reading({"vehicle", "donors", "placement", "pose", "parts", "mounts", "driveline", "weights"})
                          .offering({typeid(discipline::AxleChange), typeid(discipline::DrivenLoad)})) {}
 
@@ -79,6 +97,56 @@ public:
         if (!loads) return;
         addAxle(out, "front", "Front axle", loads->front, telling.shown);
         addAxle(out, "rear", "Rear axle", loads->rear, telling.shown);
+    }
+
+    void list(const Report& report, const discipline::Telling& telling, std::vector<Finding>& out) const override {
+        const auto* loads = report.parts.get<AxleLoadReport>();
+        if (!loads) return;
+        const auto add = [&](const char* id, const char* name, const AxleLoad& axle) {
+            if (axle.verdict != Verdict::Go) return;
+            Finding f;
+            f.id = std::string("weights:") + id;
+            f.discipline = "weights";
+            f.verdict = axle.verdict;
+            f.what = name;
+            f.held = heldOf(axle, telling.shown);
+            out.push_back(std::move(f));
+        };
+        add("front", "Front axle", loads->front);
+        add("rear", "Rear axle", loads->rear);
+    }
+
+    std::optional<discipline::Why> why(const Report& report, const discipline::Telling& telling,
+                                       const Finding& of) const override {
+        const auto* loads = report.parts.get<AxleLoadReport>();
+        if (!loads) return std::nullopt;
+        const AxleLoad& axle = of.id == "weights:front" ? loads->front : loads->rear;
+        using Kind = discipline::WhyLine::Kind;
+        const auto say = [&](double kg) { return quantity::massText(kg, telling.shown); };
+        discipline::Why why;
+        if (!axle.load_kg) {
+            why.so = discipline::upperFirst(axle.reason) + ".";
+            return why;
+        }
+        if (axle.before_kg && axle.change_kg) {
+            why.lines.push_back(
+                {Kind::Is, "Before", say(*axle.before_kg), "as it was weighed or catalogued", *axle.before_kg});
+            why.lines.push_back({Kind::Takes, "The swap", (*axle.change_kg < 0 ? "" : "+") + say(*axle.change_kg),
+                                 "what is taken off and put on (Weights)", *axle.change_kg});
+        }
+        why.lines.push_back(
+            {why.lines.empty() ? Kind::Is : Kind::Left, "After", say(*axle.load_kg), "", *axle.load_kg});
+        if (axle.accuracy_kg && *axle.accuracy_kg > 0)
+            why.lines.push_back({Kind::Doubt, "Doubt", "±" + say(*axle.accuracy_kg), "of the weighing and the masses",
+                                 *axle.accuracy_kg});
+        if (axle.limit_kg) {
+            why.lines.push_back({Kind::Wanted, "At most", say(*axle.limit_kg), "the axle's limit", *axle.limit_kg});
+            const double left_kg = *axle.limit_kg - *axle.load_kg;
+            why.so = (left_kg < 0 ? say(-left_kg) + " too much" : say(left_kg) + " to spare") + ": " +
+                     model::word(axle.verdict) + ".";
+        }
+        if (axle.verdict != Verdict::Go) why.most = "Move mass towards the other axle, or leave something out.";
+        return why;
     }
 
     void show(const Report& report, const discipline::Telling& telling, std::vector<Gauge>& out) const override {

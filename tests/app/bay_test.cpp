@@ -60,7 +60,14 @@ private slots:
             QVERIFY(!callouts[i].box.intersects(title));
             QVERIFY(!callouts[i].box.contains(callouts[i].anchor));
             QVERIFY(callouts[i].box.width() >= metrics.horizontalAdvance(callouts[i].text)); // no word is cut
-            for (std::size_t j = 0; j < i; ++j) QVERIFY(!callouts[i].box.intersects(callouts[j].box));
+            for (std::size_t j = 0; j < callouts.size(); ++j) {
+                if (j == i || callouts[j].box.isEmpty()) continue;
+                QVERIFY(!callouts[i].box.intersects(callouts[j].box));
+                // No leader goes through another's words: looked for point by point.
+                const QPointF from = leaderStart(callouts[j]), to = callouts[j].anchor;
+                for (double share = 0; share <= 1; share += 0.01)
+                    QVERIFY(!callouts[i].box.contains(from + (to - from) * share));
+            }
             // The leader starts on the box's edge.
             const QPointF start = leaderStart(callouts[i]);
             QVERIFY(callouts[i].box.adjusted(-1e-6, -1e-6, 1e-6, 1e-6).contains(start));

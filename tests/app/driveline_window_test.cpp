@@ -153,7 +153,7 @@ private slots:
     void gaugesAndFindingsLeadThere() {
         QVERIFY(window_->openDemo(2));
         settle();
-        QTest::mouseClick(const_cast<GaugeButton*>(window_->gauges()->button("slip")), Qt::LeftButton);
+        leadFromGlance("driveline:left/");
         QVERIFY(stage()->isVisible());
         QCOMPARE(stage()->key(), QStringLiteral("line:left"));
         QVERIFY(stage()->words().contains(QStringLiteral("towards the wheel")));

@@ -10,6 +10,7 @@
 #include "store/safe_file.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
+#include "window/project_card.h"
 #include "window/start_page.h"
 
 #include <QDir>
@@ -21,7 +22,6 @@
 #include <QStandardPaths>
 #include <QTemporaryDir>
 #include <QTimer>
-#include <QToolButton>
 
 #include <cerrno>
 #include <cstdio>
@@ -212,9 +212,9 @@ private slots:
         QCOMPARE(StartPage::recent(), (QStringList{first, file_}));
         QVERIFY(QFile::remove(file_));
         openWindow(); // a new one
-        const auto buttons = window_->findChildren<QToolButton*>(QStringLiteral("recent"));
+        const auto buttons = window_->findChildren<ProjectCard*>(QStringLiteral("recent"));
         QCOMPARE(buttons.size(), 2);
-        QVERIFY(buttons[0]->isEnabled() && !buttons[0]->icon().isNull());
+        QVERIFY(buttons[0]->isEnabled() && buttons[0]->hasPicture() && buttons[0]->below().startsWith(QStringLiteral("Not yet")));
         QVERIFY(!buttons[1]->isEnabled() && buttons[1]->text().contains(QStringLiteral("not there")));
         QTest::mouseClick(buttons[0], Qt::LeftButton);
         QVERIFY(session().hasProject() && session().path() == first);

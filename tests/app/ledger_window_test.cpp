@@ -12,6 +12,7 @@
 #include "weights/axle_loads.h"
 #include "weights/hoist.h"
 #include "weights/section/weights.h"
+#include "window/gauge_strip.h"
 #include "window/main_window.h"
 
 #include <QComboBox>
@@ -77,12 +78,13 @@ private slots:
 
     /// How a mass is known changes the axle's ±, in the sheet, the summary and the total's words.
     void howAMassIsKnownAndTheTotal() {
-        const auto* total = window_->findChild<QLabel*>(QStringLiteral("total"));
-        QVERIFY(total && total->isVisible());
-        QCOMPARE(total->text(), QStringLiteral("In all: no-go; do not cut yet"));
+        const TotalButton* total = window_->gauges()->total();
+        QVERIFY(total->isVisible());
+        QCOMPARE(total->headline(), QStringLiteral("Not yet"));
+        QVERIFY(total->toolTip().contains(QStringLiteral("no-go; do not cut yet")));
         session().usePlacement({"second-try"});
         settle();
-        QCOMPARE(total->text(), QStringLiteral("In all: go; do not cut yet"));
+        QCOMPARE(total->headline(), QStringLiteral("Go; do not cut yet"));
         window_->goToStage(QStringLiteral("weights"));
         const double sure = *session().reports()->of<weights::AxleLoadReport>()->front.accuracy_kg;
         const int engine = rowOf(weights()->table(), QStringLiteral("mass:0"));

@@ -286,7 +286,7 @@ private slots:
     void theGaugeLeadsThere() {
         openDemo();
         window_->goToStage(QStringLiteral("place"));
-        QTest::mouseClick(const_cast<GaugeButton*>(window_->gauges()->button("mounts")), Qt::LeftButton);
+        leadFromGlance("mounts:gearbox-crossmember/");
         QVERIFY(stage()->isVisible());
         QCOMPARE(stage()->key(), QStringLiteral("crossmember:gearbox-crossmember"));
     }

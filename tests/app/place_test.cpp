@@ -2,6 +2,7 @@
 #include "all_stages/all.h"
 #include "bay/bay.h"
 #include "bay/elevation_view.h"
+#include "disciplines/all.h"
 #include "fit/fit_report.h"
 #include "fit/words.h"
 #include "forms/entry_form.h"
@@ -9,15 +10,19 @@
 #include "make/compare.h"
 #include "session/after_painting.h"
 #include "session/session.h"
+#include "session/tries.h"
 #include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
 #include "stages/place/measured_block.h"
 #include "stages/place/movement_block.h"
 #include "stages/place/nudge_bar.h"
 #include "stages/place/place_stage.h"
+#include "stages/place/pose_fields.h"
 #include "stages/place/room_block.h"
 #include "stages/place/setup_block.h"
+#include "stages/place/ways_panel.h"
 #include "stages/survey/survey_stage.h"
+#include "store/project_file.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
 #include "weights/hoist.h"
@@ -31,6 +36,8 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QSignalSpy>
 #include <QSlider>
 #include <QStandardPaths>
@@ -172,10 +179,32 @@ private slots:
         QCOMPARE(order, (QStringList{QStringLiteral("called"), QStringLiteral("painted"), QStringLiteral("after")}));
     }
 
-    void aSmallScreenKeepsTheDrawingsHigh() {
+    /// Half of the page is drawings, the page is not scrolled, and where it hangs can still be typed.
+    void aSmallScreenKeepsTheDrawings() {
         window_->resize(853, 533);
         QCoreApplication::processEvents();
-        for (const ElevationView* view : place()->findChildren<ElevationView*>()) QVERIFY(view->height() >= 200);
+        int drawn = 0;
+        for (const ElevationView* view : place()->findChildren<ElevationView*>()) {
+            QVERIFY(view->height() >= 140);
+            drawn += view->width() * view->height();
+        }
+        QVERIFY(2 * drawn >= place()->width() * place()->height());
+        for (QWidget* up = place(); up; up = up->parentWidget())
+            if (const auto* area = qobject_cast<QScrollArea*>(up)) QCOMPARE(area->verticalScrollBar()->maximum(), 0);
+        auto* where = place()->findChild<QToolButton*>(QStringLiteral("side_where"));
+        QVERIFY(where && where->isVisible());
+        QTest::mouseClick(where, Qt::LeftButton);
+        QLineEdit* x = place()->pose()->field(QStringLiteral("x"));
+        QVERIFY(x->isVisible());
+        x->setFocus();
+        x->selectAll();
+        QTest::keyClicks(x, QStringLiteral("480"));
+        QTest::keyClick(x, Qt::Key_Return);
+        QCOMPARE(placement().position_mm.x(), 480.0);
+        session().history().undo();
+        window_->resize(1280, 800);
+        QCoreApplication::processEvents();
+        QVERIFY(x->isVisible() && !where->isVisible());
     }
 
     /// From the opened demo to no overlap but the crossmember's, by the list's own advice, in under fifteen keys.
@@ -493,7 +522,8 @@ private slots:
         QVERIFY(finder && finder->isVisible());
         QVERIFY(finder->list()->count() > 40);
         QTest::keyClicks(finder->line(), QStringLiteral("tail up"));
-        QCOMPARE(finder->list()->count(), 1);
+        QVERIFY(finder->list()->item(0)->text().startsWith(QStringLiteral("Tail up")));
+        QVERIFY(finder->said().isEmpty());
         const double tail = placement().angles.pitch_deg;
         QTest::keyClick(finder->line(), Qt::Key_Return);
         QTRY_VERIFY(placement().angles.pitch_deg < tail);
@@ -510,18 +540,19 @@ private slots:
     void stagesAreTold() {
         settle();
         std::set<QString> ids;
-        std::set<int> orders;
+        std::set<std::pair<StageGroup, int>> orders;
         for (const StagePlug* plug : allStages()) {
             QVERIFY2(ids.insert(QLatin1String(plug->id)).second, plug->id);
-            QVERIFY2(orders.insert(plug->order).second, plug->id);
+            QVERIFY2(orders.insert({plug->group, plug->order}).second, plug->id);
             QVERIFY(window_->stage(QLatin1String(plug->id)));
         }
-        // Every discipline that has a dial leads somewhere.
-        for (const study::Gauge& gauge : session().reports()->gauges) {
+        // Every discipline leads to one stage, which counts what it has open.
+        for (std::size_t i = 0; i < disciplines::all().size(); ++i) {
+            const std::string& id = disciplines::all()[i].card().id;
             const auto leads = [&](const StagePlug* plug) {
-                return std::find(plug->tells.begin(), plug->tells.end(), gauge.discipline) != plug->tells.end();
+                return std::find(plug->tells.begin(), plug->tells.end(), id) != plug->tells.end();
             };
-            QVERIFY2(std::count_if(allStages().begin(), allStages().end(), leads) == 1, gauge.id.c_str());
+            QVERIFY2(std::count_if(allStages().begin(), allStages().end(), leads) == 1, id.c_str());
         }
     }
 
@@ -535,6 +566,10 @@ private slots:
             window_->goToStage(QLatin1String(plug->id));
             QCoreApplication::processEvents();
             QCOMPARE(window_->size(), QSize(853, 533));
+            // It scrolls down where it must, never aside.
+            for (QWidget* up = window_->stage(QLatin1String(plug->id)); up; up = up->parentWidget())
+                if (const auto* area = qobject_cast<QScrollArea*>(up))
+                    QVERIFY2(area->horizontalScrollBar()->maximum() == 0, plug->id);
             for (const QLabel* label : window_->findChildren<QLabel*>()) {
                 if (!label->isVisible() || label->wordWrap() || label->text().isEmpty()) continue;
                 QVERIFY2(label->width() + 1 >= label->sizeHint().width(), qPrintable(label->text()));
@@ -544,6 +579,67 @@ private slots:
                     QVERIFY2(button->fontMetrics().horizontalAdvance(button->text()) <= button->width(),
                              qPrintable(button->text()));
         }
+    }
+
+    /// Where the unit hung is remembered while all else is as it was; advice that leads back says so.
+    void advisedNotToGoBack() {
+        settle();
+        const model::Placement first = placement();
+        const auto gaps = [this] {
+            int out = 0;
+            for (const study::Finding& f : session().reports()->findings)
+                out += f.a && f.b && f.verdict == model::Verdict::NoGo;
+            return out;
+        };
+        const int then = gaps();
+        QVERIFY(!place()->tries().noGoAt(first)); // it hangs there
+        session().nudge({0, 0, 5});
+        settle();
+        QVERIFY(place()->tries().noGoAt(first));
+        QCOMPARE(*place()->tries().noGoAt(first), then);
+        model::Placement beside = first;
+        beside.position_mm.z() += 2;
+        QVERIFY(!place()->tries().noGoAt(beside));
+        session().nudge({0, 0, -5});
+        settle();
+        QVERIFY(!place()->tries().noGoAt(first));
+        // With another form of something it is another try.
+        model::Project other = project();
+        other.donors.front().bodies.front().accuracy_mm = 7;
+        session().change(QStringLiteral("another"), other);
+        settle();
+        session().nudge({0, 0, 10});
+        settle();
+        QVERIFY(place()->tries().noGoAt(first));
+        session().history().undo();
+        session().history().undo();
+        session().nudge({0, 0, 20});
+        settle();
+        QVERIFY(place()->tries().noGoAt(first));
+    }
+
+    /// Moves, other forms and a pocket side by side, from the card; one is tried there.
+    void waysFromTheCard() {
+        settle();
+        WaysPanel* ways = place()->findings()->ways();
+        QVERIFY(!ways->isVisible());
+        const FindingCard* card = place()->findings()->cards().front();
+        for (QPushButton* button : card->findChildren<QPushButton*>())
+            if (button->text() == QStringLiteral("Ways")) press(button);
+        QVERIFY(ways->isVisible() && ways->looking());
+        QCOMPARE(ways->of(), card->finding().id);
+        QTRY_VERIFY_WITH_TIMEOUT(!ways->looking(), tests::patience_ms);
+        QPushButton* other = nullptr; // another sump
+        for (QPushButton* button : ways->findChildren<QPushButton*>())
+            if (button->accessibleName().contains(QStringLiteral("Sump"))) other = button;
+        QVERIFY(other);
+        const std::string before = store::projectText(project());
+        press(other);
+        QVERIFY(session().history().undoText().startsWith(QStringLiteral("take a way out")));
+        QVERIFY(!ways->isVisible()); // they were of what stood there
+        settle();
+        session().history().undo();
+        QCOMPARE(store::projectText(project()), before);
     }
 
     void theSearchCanBeStopped() {

@@ -129,10 +129,10 @@ private slots:
         QCOMPARE(ended.status, 1);
         QVERIFY(ended.err.isEmpty());
         QVERIFY(ended.out.contains(
-            QRegularExpression("no-go    Front sump fouls the front crossmember\\. ≈ \\d+ mm too deep")));
+            QRegularExpression("no-go    Front sump fouls the front crossmember\\. ≈ \\d+ mm into it")));
         QVERIFY(ended.out.contains(
             QRegularExpression("no-go    Turbo turbine comes too near the steering shaft\\. Engine [^:]+: [\\d.]+ "
-                               "mm, less [\\d.]+ mm of growing hot; 52 mm wanted")));
+                               "mm, less [\\d.]+ mm heat growth; 52 mm wanted")));
         QVERIFY(ended.out.contains("clearance: no-go\n") &&
                 ended.out.endsWith("all that was asked: no-go; do not cut yet\n"));
         // Cautions stand once each, at the end.
@@ -479,7 +479,7 @@ private slots:
         QVERIFY(std::abs(480 - lowest + sump["gap_mm"].toDouble()) < 1);
         QVERIFY(call({"check", saved(closed)})
                     .out.contains(QRegularExpression(
-                        "no-go    Front sump fouls the front crossmember, let in\\. ≈ \\d+ mm too deep")));
+                        "no-go    Front sump fouls the front crossmember, let in\\. ≈ \\d+ mm into it")));
         const Ended ghost = call({"check", "--placement", "ghost", demo});
         QCOMPARE(ghost.status, 2);
         QVERIFY(ghost.err.contains("ghost") && ghost.err.contains("first-try"));

@@ -175,10 +175,10 @@ private slots:
         type(stage->form(), "outer_mm", QStringLiteral("-1"));
         QVERIFY(!window_->noticeText().isEmpty());
         QCOMPARE(*project().sections.get<Clutch>()->outer_mm, 240.0);
-        // Its dial leads there.
+        // Its row on the page with every check leads there.
         window_->goToStage(QStringLiteral("place"));
         QVERIFY(!stage->isVisible());
-        QTest::mouseClick(const_cast<GaugeButton*>(window_->gauges()->button("clutch")), Qt::LeftButton);
+        leadFromGlance("clutch:reserve");
         QVERIFY(stage->isVisible());
         while (session().history().canUndo()) session().history().undo();
         QVERIFY(!project().sections.get<Clutch>());

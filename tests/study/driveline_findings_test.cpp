@@ -55,7 +55,7 @@ private slots:
         QVERIFY(f);
         QCOMPARE(f->verdict, Verdict::NoGo);
         QCOMPARE(f->discipline, std::string("driveline"));
-        QVERIFY2(has(f->help, "With this shaft kept the unit goes") && has(f->help, "to order"), f->help.c_str());
+        QVERIFY2(has(f->help, "To keep this shaft, move the unit") && has(f->help, "to order"), f->help.c_str());
         QVERIFY2(has(f->rule, "spline practice"), f->rule.c_str());
         QVERIFY(has(f->caution, "engine off"));
         // In the middle of the shaft, between flange and pinion.

@@ -76,10 +76,10 @@ private slots:
         const study::Finding& f = reports.findings[0];
         QCOMPARE(f.verdict, Verdict::NoGo);
         SAYS(f.title, "Rear sump fouls the front crossmember");
-        SAYS(f.detail, "≈ 7 mm too deep; 10 mm wanted");
+        SAYS(f.detail, "≈ 7 mm into it; 10 mm wanted");
         // 7 out, 10 wanted, 1 + 1 of accuracy.
-        SAYS(f.help, "About 20 mm up clears this pair; the front crossmember may be cut or come out.");
-        SAYS(f.label, "rear sump in front crossmember −7");
+        SAYS(f.help, "About 20 mm up frees it; the front crossmember may be cut or come out.");
+        SAYS(f.label, "rear sump −7 mm");
         QVERIFY(f.rule.find("common certification guidance") != std::string::npos);
         QVERIFY(f.caution.find("Frame cuts") != std::string::npos);
         p.vehicle->bodies[0].may = May{};
@@ -89,8 +89,8 @@ private slots:
         const study::Reports reports = run(bay(6));
         SAYS(reports.findings[0].title, "Rear sump is too near the front crossmember");
         SAYS(reports.findings[0].detail, "6.0 mm; 10 mm wanted");
-        SAYS(reports.findings[0].help, "About 7 mm up clears this pair.");
-        SAYS(reports.findings[0].label, "rear sump to front crossmember 6");
+        SAYS(reports.findings[0].help, "About 7 mm up frees it.");
+        SAYS(reports.findings[0].label, "rear sump 6 mm");
         // Half-way between the crossmember's top at 80 and the sump's underside at 86.
         QVERIFY(std::abs(reports.findings[0].place_vehicle_mm->z() - 83) < 1e-9);
     }
@@ -115,7 +115,7 @@ private slots:
     void whatIsGoodIsNotListed() { QVERIFY(run(bay(30)).findings.empty()); }
     void inInches() {
         const study::Reports reports = run(bay(-7), quantity::Shown::Inches);
-        SAYS(reports.findings[0].detail, "≈ 0.28 in too deep; 0.39 in wanted");
+        SAYS(reports.findings[0].detail, "≈ 0.28 in into it; 0.39 in wanted");
         quantity::Shown fractions = quantity::Shown::Inches;
         fractions.length = quantity::LengthStyle::Sixteenths;
         SAYS(run(bay(6), fractions).findings[0].detail, "1/4 in (−0.014); 3/8 in wanted");
@@ -134,11 +134,12 @@ private slots:
     }
     void theSingleMoveAndWhatItBrings() {
         Project p = bay(-7);
-        SAYS(run(p, {}, true).findings[0].help, "19 mm up clears this pair: nothing else is then no-go.");
+        SAYS(run(p, {}, true).findings[0].help, "19 mm up frees it: nothing else is then no-go.");
         // A bonnet 25 mm over the sump: 19 up leaves 6 where 15 are wanted, one no-go for another.
         p.vehicle->bodies.push_back(box("Bonnet", "bonnet", {3000, 3000, 2}, {0, 0, 173 + 25 + 1}));
         const study::Finding f = run(p, {}, true).findings[0];
-        SAYS(f.help, "19 mm up clears this pair: 1 no-go then (1 now), the rear sump to the bonnet 9 mm short.");
+        SAYS(f.help, "19 mm up frees it but only trades it for another: 1 gap no-go then, 1 now; the rear sump to the "
+                     "bonnet 9 mm short.");
         SAYS(f.way_out->words, "19 mm up"); // off the crossmember sideways is farther than is searched
     }
     void waysInWords() {

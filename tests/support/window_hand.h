@@ -3,6 +3,7 @@
 
 #include "forms/entry_form.h"
 #include "session/session.h"
+#include "window/glance_page.h"
 #include "window/main_window.h"
 
 #include <QComboBox>
@@ -44,6 +45,23 @@ protected:
                                      !session().runner().busy(),
                                  patience_ms);
         QCoreApplication::processEvents();
+    }
+    /// Opens the page with every check, and there the row of the finding whose id begins with this.
+    const app::GlanceRow* openRow(const std::string& id) {
+        if (window_->shownId() != QLatin1String(app::glance_id)) QTest::keyClick(window_.get(), Qt::Key_F4);
+        QCoreApplication::processEvents();
+        for (const app::GlanceRow* row : window_->glance()->rows())
+            if (row->finding().id.rfind(id, 0) == 0) {
+                if (!row->isChecked()) QTest::mouseClick(const_cast<app::GlanceRow*>(row), Qt::LeftButton);
+                return row;
+            }
+        return nullptr;
+    }
+    /// From there to its place.
+    void leadFromGlance(const std::string& id) {
+        QVERIFY2(openRow(id), id.c_str());
+        QVERIFY(window_->glance()->why());
+        press(window_->glance()->why()->showButton());
     }
     static void press(QPushButton* button) {
         QVERIFY(button);

@@ -51,16 +51,12 @@ DrivelineStage::DrivelineStage(Session& session, QWidget* parent)
 const StagePlug& drivelineStage() {
     static const StagePlug plug{
         "driveline",
-        30,
+        StageGroup::HoldAndDrive,
+        20,
         [] { return DrivelineStage::tr("Driveline"); },
         {"driveline", "gearing"},
         [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new DrivelineStage(session, parent); }};
     return plug;
-}
-
-QString DrivelineStage::state(const study::Reports& reports) const {
-    const bool given = reports.of<driveline::DrivelineReport>() || reports.of<gearing::GearingReport>();
-    return given ? openWords(reports, {"driveline", "gearing"}, tr("%1 open")) : tr("not given yet");
 }
 
 std::vector<StageItem> DrivelineStage::items(const model::Project& project, const study::Reports* reports) const {

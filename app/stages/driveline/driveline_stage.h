@@ -18,7 +18,6 @@ public:
 
     ShaftView* view() const { return view_; }
     ReadingBar* bar() const { return bar_; }
-    QString state(const study::Reports& reports) const override;
     void leadTo(const QString& finding) override;
 
 private:

@@ -83,17 +83,13 @@ MountsStage::MountsStage(Session& session, QWidget* parent)
 }
 
 const StagePlug& mountsStage() {
-    static const StagePlug plug{
-        "mounts",
-        40,
-        [] { return MountsStage::tr("Mounts"); },
-        {"mounts"},
-        [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new MountsStage(session, parent); }};
+    static const StagePlug plug{"mounts",
+                                StageGroup::HoldAndDrive,
+                                10,
+                                [] { return MountsStage::tr("Mounts"); },
+                                {"mounts"},
+                                [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new MountsStage(session, parent); }};
     return plug;
-}
-
-QString MountsStage::state(const study::Reports& reports) const {
-    return reports.of<mounts::MountsReport>() ? openWords(reports, {"mounts"}, tr("%1 open")) : tr("not given yet");
 }
 
 std::vector<StageItem> MountsStage::items(const model::Project& project, const study::Reports* reports) const {

@@ -21,7 +21,6 @@ public:
     QComboBox* look() const { return look_; }
     /// Shows a load or a way of shaking ("case:bump", "mode:4") as soon as there is one of that name.
     void lookAt(const QString& what);
-    QString state(const study::Reports& reports) const override;
     void leadTo(const QString& finding) override;
     /// "mount:left;case:bump": what is chosen, and what is shown.
     void turnTo(const QString& what) override;

@@ -50,18 +50,18 @@ PartsStage::PartsStage(Session& session, QWidget* parent)
 }
 
 const StagePlug& partsStage() {
-    static const StagePlug plug{
-        "parts",
-        70,
-        [] { return PartsStage::tr("Parts"); },
-        {"parts"},
-        [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new PartsStage(session, parent); }};
+    static const StagePlug plug{"parts",
+                                StageGroup::Account,
+                                20,
+                                [] { return PartsStage::tr("Parts"); },
+                                {"parts"},
+                                [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new PartsStage(session, parent); }};
     return plug;
 }
 
-QString PartsStage::state(const study::Reports& reports) const {
+QString PartsStage::quietWords(const study::Reports& reports) const {
     const auto* list = reports.of<ledger::PartsReport>();
-    return list ? tr("%1 missing").arg(list->missing) : tr("no list yet");
+    return list && list->missing > 0 ? tr("%1 to get").arg(list->missing) : QString();
 }
 
 QString PartsStage::summary() const { return summary_->text(); }

@@ -13,7 +13,7 @@ class PartsStage : public TableStage {
 public:
     explicit PartsStage(Session& session, QWidget* parent = nullptr);
     QString summary() const;
-    QString state(const study::Reports& reports) const override;
+    QString quietWords(const study::Reports& reports) const override;
     bool readTable(const QString& path);
     bool writeTable(const QString& path);
 

@@ -6,6 +6,8 @@
 #include "session/after_painting.h"
 #include "session/lookout.h"
 #include "session/session.h"
+#include "session/tries.h"
+#include "stages/place/ways_panel.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -27,7 +29,8 @@ constexpr std::size_t most_cards = 60;
 FindingCard::FindingCard(QWidget* parent)
     : QFrame(parent), title_(new WrappedLabel(this)), detail_(new WrappedLabel(this)), help_(new WrappedLabel(this)),
       caution_(new WrappedLabel(this)), show_(new QPushButton(tr("Show"), this)),
-      try_(new QPushButton(tr("Try it"), this)) {
+      try_(new QPushButton(tr("Try it"), this)), why_(new QPushButton(tr("Why?"), this)),
+      ways_(new QPushButton(tr("Ways"), this)) {
     QFont bold = font();
     bold.setBold(true);
     title_->setFont(bold);
@@ -45,21 +48,30 @@ FindingCard::FindingCard(QWidget* parent)
     auto* row = new QHBoxLayout;
     row->addWidget(show_);
     row->addWidget(try_);
+    row->addWidget(why_);
+    row->addWidget(ways_);
     row->addStretch();
     column->addLayout(row);
     try_->setToolTip(tr("Moves the engine that way, as one step that can be undone"));
     connect(show_, &QPushButton::clicked, this, [this] { emit leadTo(finding_); });
+    row->setSpacing(4);
+    ways_->setToolTip(tr("Moves, other forms and a pocket side by side: what each comes to"));
+    connect(ways_, &QPushButton::clicked, this, [this] { emit waysWanted(finding_); });
+    why_->setToolTip(tr("The sum behind its figure"));
     connect(try_, &QPushButton::clicked, this, [this] { emit tryIt(finding_); });
+    connect(why_, &QPushButton::clicked, this, [this] { emit whyWanted(QString::fromStdString(finding_.id)); });
 }
 
-void FindingCard::show(const study::Finding& finding, bool selected) {
-    const bool painted_so = selected_ == selected && finding_.verdict == finding.verdict;
+void FindingCard::show(const study::Finding& finding, bool selected, const QString& stood) {
+    const bool painted_so =
+        selected_ == selected && finding_.verdict == finding.verdict && finding_.number == finding.number;
     finding_ = finding;
     selected_ = selected;
     title_->setText(QString::fromStdString(finding.title));
     detail_->setText(QString::fromStdString(finding.detail));
     setToolTip(finding.rule.empty() ? QString() : tr("Held against: %1").arg(QString::fromStdString(finding.rule)));
-    help_->setText(QString::fromStdString(finding.help));
+    const QString help = QString::fromStdString(finding.help);
+    help_->setText(stood.isEmpty() ? help : help + QLatin1Char(' ') + stood);
     help_->setVisible(!finding.help.empty());
     caution_->setText(QString::fromStdString(finding.caution));
     caution_->setVisible(!finding.caution.empty());
@@ -67,7 +79,13 @@ void FindingCard::show(const study::Finding& finding, bool selected) {
     show_->setAccessibleName(tr("Show: %1").arg(title_->text()));
     try_->setVisible(canTry());
     try_->setAccessibleName(tr("Try it: %1").arg(help_->text()));
-    setAccessibleName(QLatin1String(model::word(finding.verdict)) + QStringLiteral(": ") + title_->text());
+    ways_->setVisible(finding.verdict == model::Verdict::NoGo && finding.a && finding.b && !finding.a->inVehicle() &&
+                      finding.b->inVehicle());
+    ways_->setAccessibleName(tr("Other ways: %1").arg(title_->text()));
+    why_->setAccessibleName(tr("Why this number: %1").arg(title_->text()));
+    setAccessibleName(
+        tr("%1, %2: %3")
+            .arg(QString::number(finding.number), QLatin1String(model::word(finding.verdict)), title_->text()));
     setVisible(true);
     if (!painted_so) update(); // the words are painted by their labels, where they changed
 }
@@ -85,12 +103,16 @@ void FindingCard::paintEvent(QPaintEvent*) {
     painter.setBrush(toneOf(finding_.verdict));
     painter.drawRect(0, 0, selected_ ? 8 : 4, height());
     paintMark(painter, QPointF(18, 19), 6, finding_.verdict);
+    if (finding_.number == 0) return;
+    painter.setPen(tones().second_ink);
+    painter.drawText(QRect(8, 30, 20, fontMetrics().height()), Qt::AlignCenter, QString::number(finding_.number));
 }
 
 void FindingCard::mousePressEvent(QMouseEvent*) { emit leadTo(finding_); }
 
-FindingsList::FindingsList(Session& session, Lookout& lookout, QWidget* parent)
-    : QScrollArea(parent), session_(session), lookout_(lookout), column_(nullptr), empty_(nullptr), more_(nullptr) {
+FindingsList::FindingsList(Session& session, Lookout& lookout, const Tries& tries, QWidget* parent)
+    : QScrollArea(parent), session_(session), lookout_(lookout), tries_(tries), column_(nullptr), empty_(nullptr),
+      more_(nullptr), ways_(nullptr) {
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* inner = new QWidget(this);
@@ -99,6 +121,8 @@ FindingsList::FindingsList(Session& session, Lookout& lookout, QWidget* parent)
     column_->setSpacing(8);
     empty_ = new WrappedLabel(inner);
     more_ = new WrappedLabel(inner);
+    ways_ = new WaysPanel(session_, inner);
+    connect(ways_, &WaysPanel::changed, this, &FindingsList::placeWays);
     column_->addWidget(empty_);
     column_->addWidget(more_);
     column_->addStretch();
@@ -147,6 +171,8 @@ void FindingsList::refresh() {
         column_->insertWidget(column_->count() - 2, card);
         connect(card, &FindingCard::leadTo, this, &FindingsList::leadTo);
         connect(card, &FindingCard::tryIt, this, &FindingsList::tryIt);
+        connect(card, &FindingCard::whyWanted, this, &FindingsList::whyWanted);
+        connect(card, &FindingCard::waysWanted, ways_, &WaysPanel::lookFor);
         cards_.push_back(card);
     }
     findings_ = std::move(findings);
@@ -171,7 +197,29 @@ void FindingsList::sayThem() {
     if (said_) return;
     said_ = true;
     for (std::size_t i = 0; i < findings_.size(); ++i)
-        cards_[i]->show(findings_[i], findings_[i].id == lookout_.selected());
+        cards_[i]->show(findings_[i], findings_[i].id == lookout_.selected(), stoodWords(findings_[i]));
+    placeWays();
+}
+
+QString FindingsList::stoodWords(const study::Finding& finding) const {
+    if (!finding.way_out) return {};
+    const auto no_go = tries_.noGoAt(finding.way_out->placement);
+    return no_go ? tr("It hung there before, with %1 gaps no-go.").arg(*no_go) : QString();
+}
+
+/// Below the card that they are the ways of.
+void FindingsList::placeWays() {
+    column_->removeWidget(ways_);
+    const auto its = std::find_if(cards_.begin(), cards_.end(), [this](const FindingCard* card) {
+        return !card->isHidden() && !ways_->of().empty() && card->finding().id == ways_->of();
+    });
+    ways_->setVisible(its != cards_.end());
+    if (its == cards_.end()) return;
+    column_->insertWidget(column_->indexOf(*its) + 1, ways_);
+    QTimer::singleShot(0, this, [this] { // once it is laid out
+        widget()->layout()->activate();
+        if (ways_->isVisible()) ensureWidgetVisible(ways_, 0, 8);
+    });
 }
 
 void FindingsList::tryIt(const study::Finding& finding) {

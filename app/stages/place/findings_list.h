@@ -14,13 +14,16 @@ namespace gabarit::app {
 
 class Lookout;
 class Session;
+class Tries;
+class WaysPanel;
 
 /// One finding: mark, title, figures, what would help, and buttons.
 class FindingCard : public QFrame {
     Q_OBJECT
 public:
     explicit FindingCard(QWidget* parent = nullptr);
-    void show(const study::Finding& finding, bool selected);
+    /// `stood`: what is to be said of a way out that leads back to where the unit hung; may be empty.
+    void show(const study::Finding& finding, bool selected, const QString& stood = {});
     const study::Finding& finding() const { return finding_; }
     /// Whether it knows a move of the engine that helps.
     bool canTry() const;
@@ -28,6 +31,8 @@ public:
 signals:
     void leadTo(const gabarit::study::Finding& finding);
     void tryIt(const gabarit::study::Finding& finding);
+    void whyWanted(const QString& finding);
+    void waysWanted(const gabarit::study::Finding& finding);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -42,12 +47,15 @@ private:
     QLabel* caution_;
     QPushButton* show_;
     QPushButton* try_;
+    QPushButton* why_;
+    QPushButton* ways_;
 };
 
 class FindingsList : public QScrollArea {
     Q_OBJECT
 public:
-    FindingsList(Session& session, Lookout& lookout, QWidget* parent = nullptr);
+    FindingsList(Session& session, Lookout& lookout, const Tries& tries, QWidget* parent = nullptr);
+    WaysPanel* ways() const { return ways_; }
     /// The cards shown, in order.
     std::vector<const FindingCard*> cards() const;
     /// Leads to the next (+1) or the one before (−1) of what is pointed at; the first when nothing is.
@@ -57,6 +65,7 @@ public:
 
 signals:
     void leadTo(const gabarit::study::Finding& finding);
+    void whyWanted(const QString& finding);
 
 private:
     void refresh();
@@ -66,11 +75,15 @@ private:
     /// Has the cards say what they are to show, if they do not yet.
     void sayThem();
     void tryIt(const study::Finding& finding);
+    void placeWays();
+    QString stoodWords(const study::Finding& finding) const;
     Session& session_;
     Lookout& lookout_;
+    const Tries& tries_;
     QVBoxLayout* column_;
     QLabel* empty_;
     QLabel* more_;
+    WaysPanel* ways_;
     std::vector<FindingCard*> cards_;
     std::vector<study::Finding> findings_; ///< that the cards are to show
     bool said_ = true;                     ///< and do

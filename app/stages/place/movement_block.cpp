@@ -336,7 +336,7 @@ void MovementBlock::fillStands() {
         auto* item = new QListWidgetItem(words, stands_);
         item->setData(Qt::UserRole, QPointF(line.front_mm, line.rear_mm));
         item->setToolTip(line.blocks.empty() ? tr("Click to see it stand so") : q(line.blocks));
-        if (line.ground_mm && line.verdict != model::Verdict::Go) item->setForeground(toneOf(line.verdict));
+        if (line.ground_mm && line.verdict != model::Verdict::Go) item->setForeground(inkOf(line.verdict));
     }
     if (!reports->with<fit::FitReport>().stances->sag_left_out.empty()) {
         QStringList why;
@@ -384,7 +384,7 @@ void MovementBlock::fillMoments() {
             item->setData(Qt::UserRole, static_cast<qulonglong>(line.at));
             item->setToolTip(tr("Between the states that were measured at most %1 less may hide. Click to see it.")
                                  .arg(q(quantity::lengthText(line.moment->hidden_mm, session_.shown(), 1))));
-            if (line.moment->verdict != model::Verdict::Go) item->setForeground(toneOf(line.moment->verdict));
+            if (line.moment->verdict != model::Verdict::Go) item->setForeground(inkOf(line.moment->verdict));
         }
     }
     moments_->setVisible(moments_->count() > 0);

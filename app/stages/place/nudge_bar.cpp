@@ -30,7 +30,7 @@ NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget
     : QWidget(parent), session_(session), lookout_(lookout), keys_in_(keys_in), grid_(new QGridLayout(this)),
       hand_(new QLabel(this)), back_to_engine_(new QPushButton(tr("Back to the engine"), this)),
       move_step_(new QComboBox(this)), turn_step_(new QComboBox(this)) {
-    grid_->setContentsMargins(12, 8, 12, 8);
+    grid_->setContentsMargins(8, 8, 8, 8);
     grid_->setHorizontalSpacing(6);
     grid_->setVerticalSpacing(6);
     const auto move = [this](const Vector3d& direction) {
@@ -46,17 +46,17 @@ NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget
         return [this, way, sign] { session_.turn(way, sign * towardsDriver() * lookout_.turnStep_deg()); };
     };
     addMove(0, 0, "forward", tr("Forward"), Qt::Key_Left, move(-Vector3d::UnitX()));
-    addMove(0, 1, "rearward", tr("Rearward"), Qt::Key_Right, move(Vector3d::UnitX()));
-    addMove(0, 2, "up", tr("Up"), Qt::Key_Up, move(Vector3d::UnitZ()));
-    addMove(0, 3, "down", tr("Down"), Qt::Key_Down, move(-Vector3d::UnitZ()));
-    addMove(0, 4, "to_driver", tr("Driver's side"), Qt::Key_D, aside(1));
-    addMove(0, 5, "to_passenger", tr("Passenger's side"), Qt::Key_P, aside(-1));
-    addMove(1, 0, "tail_up", tr("Tail up"), Qt::CTRL | Qt::Key_Up, turn(model::Turn::Tail, -1));
-    addMove(1, 1, "tail_down", tr("Tail down"), Qt::CTRL | Qt::Key_Down, turn(model::Turn::Tail, 1));
-    addMove(1, 2, "swing_driver", tr("Tail to driver"), Qt::SHIFT | Qt::Key_D, turnAside(model::Turn::Swing, 1));
-    addMove(1, 3, "swing_passenger", tr("Tail to passenger"), Qt::SHIFT | Qt::Key_P, turnAside(model::Turn::Swing, -1));
+    addMove(1, 0, "rearward", tr("Rearward"), Qt::Key_Right, move(Vector3d::UnitX()));
+    addMove(0, 1, "up", tr("Up"), Qt::Key_Up, move(Vector3d::UnitZ()));
+    addMove(1, 1, "down", tr("Down"), Qt::Key_Down, move(-Vector3d::UnitZ()));
+    addMove(0, 2, "to_driver", tr("Driver's side"), Qt::Key_D, aside(1));
+    addMove(1, 2, "to_passenger", tr("Passenger's side"), Qt::Key_P, aside(-1));
+    addMove(0, 3, "tail_up", tr("Tail up"), Qt::CTRL | Qt::Key_Up, turn(model::Turn::Tail, -1));
+    addMove(1, 3, "tail_down", tr("Tail down"), Qt::CTRL | Qt::Key_Down, turn(model::Turn::Tail, 1));
+    addMove(0, 4, "swing_driver", tr("Tail to driver"), Qt::SHIFT | Qt::Key_D, turnAside(model::Turn::Swing, 1));
+    addMove(1, 4, "swing_passenger", tr("Tail to passenger"), Qt::SHIFT | Qt::Key_P, turnAside(model::Turn::Swing, -1));
     // Positive roll leans the top to the vehicle's left: towards a driver on the right it is negative.
-    addMove(1, 4, "lean_driver", tr("Lean to driver"), Qt::CTRL | Qt::SHIFT | Qt::Key_D,
+    addMove(0, 5, "lean_driver", tr("Lean to driver"), Qt::CTRL | Qt::SHIFT | Qt::Key_D,
             turnAside(model::Turn::Lean, -1));
     addMove(1, 5, "lean_passenger", tr("Lean to passenger"), Qt::CTRL | Qt::SHIFT | Qt::Key_P,
             turnAside(model::Turn::Lean, 1));
@@ -97,6 +97,13 @@ NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget
     connect(back_to_engine_, &QPushButton::clicked, this, [this] { session_.takeInHand(std::nullopt); });
     connect(&session_, &Session::inHandChanged, this, &NudgeBar::refresh);
     connect(&session_, &Session::projectChanged, this, &NudgeBar::refresh);
+    refresh();
+}
+
+void NudgeBar::setNarrow(bool narrow) {
+    narrow_ = narrow;
+    const int edge_px = narrow ? 4 : 8;
+    grid_->setContentsMargins(8, edge_px, 8, edge_px);
     refresh();
 }
 
@@ -141,6 +148,7 @@ void NudgeBar::refresh() {
                        ? QString()
                        : tr("In hand: %1.").arg(name) +
                              (inHand ? QString() : tr(" Moves go along the vehicle, turns about the marked pivot.")));
+    hand_->setVisible(!narrow_ || inHand); // what hangs is in hand where nothing else is said
     back_to_engine_->setVisible(inHand.has_value());
     for (QPushButton* button : turn_buttons_) button->setEnabled(!inHand);
     setEnabled(session_.hasProject());

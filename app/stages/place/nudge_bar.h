@@ -27,6 +27,8 @@ public:
     QPushButton* button(const QString& objectName) const;
     QComboBox* moveStep() const { return move_step_; }
     QComboBox* turnStep() const { return turn_step_; }
+    /// What is in hand is said only when it is not the engine.
+    void setNarrow(bool narrow);
 
 private:
     void addMove(int row, int column, const char* name, const QString& text, const QKeySequence& key,
@@ -42,6 +44,7 @@ private:
     QComboBox* move_step_;
     QComboBox* turn_step_;
     std::vector<QPushButton*> turn_buttons_;
+    bool narrow_ = false;
 };
 
 } // namespace gabarit::app

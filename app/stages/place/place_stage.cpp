@@ -1,8 +1,10 @@
 #include "stages/place/place_stage.h"
 
 #include "bay/bay.h"
+#include "discipline/wording.h"
 #include "forms/tones.h"
 #include "session/session.h"
+#include "session/tries.h"
 #include "stages/place/bodies_list.h"
 #include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
@@ -19,28 +21,47 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QHBoxLayout>
+#include <QScrollArea>
 #include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
 
 namespace gabarit::app {
 namespace {
-constexpr int side_width_px = 304;
+constexpr int side_width_px = 296;
+constexpr int narrow_side_width_px = 308;
+
+/// Its words are never cut.
+void say(QToolButton* button, const QString& words) {
+    constexpr int beside_words_px = 17;
+    button->setText(words);
+    button->setMinimumWidth(button->fontMetrics().horizontalAdvance(words) + beside_words_px);
 }
+} // namespace
 
 PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     : Stage(parent), session_(session), lookout_(lookout), bay_(new Bay(session, lookout, this)),
       nudges_(new NudgeBar(session, lookout, bay_, this)), pose_(new PoseFields(session, this)),
-      findings_(new FindingsList(session, lookout, this)), bodies_(new BodiesList(session, lookout, this)),
-      room_box_(new QWidget(this)), room_(new RoomBlock(session, this)), setup_(new SetupBlock(session, this)),
+      tries_(new Tries(session, this)), findings_(new FindingsList(session, lookout, *tries_, this)),
+      bodies_(new BodiesList(session, lookout, this)), room_box_(new QWidget(this)),
+      room_(new RoomBlock(session, this)), setup_(new SetupBlock(session, this)),
       compare_(new CompareBlock(session, this)), measured_(new MeasuredBlock(session, lookout, this)),
       movement_(new MovementBlock(session, this)), school_(new QComboBox(this)), side_(new QStackedWidget(this)),
       way_(new QToolButton(this)) {
     bay_->setCorner(pose_);
     auto* group = new QButtonGroup(this);
-    auto* heads = new QGridLayout;
-    heads->setContentsMargins(8, 6, 8, 0);
+    // Two rows of buttons, each as wide as its words and what is left over.
+    auto* heads = new QVBoxLayout;
+    heads->setContentsMargins(4, 6, 4, 0);
     heads->setSpacing(4);
+    QHBoxLayout* rows[] = {new QHBoxLayout, new QHBoxLayout};
+    for (QHBoxLayout* row : rows) {
+        row->setSpacing(2);
+        heads->addLayout(row);
+    }
+    auto* where = new QScrollArea(this);
+    where->setWidgetResizable(true);
+    where->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     const struct {
         const char* name;
         QString text, tip;
@@ -52,11 +73,12 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         {"setup", tr("Set-up"), tr("Placements, what hangs, which form of it, panels on or off"), setup_},
         {"bodies", tr("Bodies"), tr("Show, see through, hide, take in hand"), bodies_},
         {"measured", tr("Measured"), tr("Gaps measured on the real thing, beside the planned ones"), measured_},
-        {"compare", tr("Compare"), tr("A pinned placement beside this one"), compare_}};
+        {"compare", tr("Compare"), tr("A pinned placement beside this one"), compare_},
+        {"where", tr("Where"), tr("Where it hangs, in figures"), where}};
     int page = 0;
     for (const auto& side : sides) {
         auto* button = side.page == findings_ ? way_ : new QToolButton(this);
-        button->setText(side.text);
+        say(button, side.text);
         button->setToolTip(side.tip);
         button->setObjectName(QStringLiteral("side_") + QLatin1String(side.name));
         button->setCheckable(true);
@@ -64,23 +86,25 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
         side_->addWidget(side.page);
         group->addButton(button, page);
-        // The list, which is looked at most and counts, has the widest button.
-        constexpr int column[] = {0, 5, 9, 0, 4, 8}, columns[] = {5, 4, 3, 4, 4, 4};
-        heads->addWidget(button, page / 3, column[page], 1, columns[page]);
+        rows[page < 3 ? 0 : 1]->addWidget(button);
+        if (side.page == where) where_button_ = button;
         ++page;
     }
+    where_ = where;
+    where_button_->hide();
     way_->setChecked(true);
     connect(group, &QButtonGroup::idClicked, side_, &QStackedWidget::setCurrentIndex);
     connect(side_, &QStackedWidget::currentChanged, this, [this] {
         // The others need the height; the drawing shows the room as well.
-        room_box_->setVisible(side_->currentWidget() == findings_);
+        room_box_->setVisible(!narrow_ && side_->currentWidget() == findings_);
         school_->setVisible(side_->currentWidget() == findings_);
     });
     connect(&session_, &Session::reportsChanged, this, [this] {
         const auto reports = session_.reports();
-        way_->setText(reports ? tr("In the way (%1)").arg(reports->findings.size()) : tr("In the way"));
+        say(way_, reports ? tr("In the way (%1)").arg(reports->findings.size()) : tr("In the way"));
     });
     connect(findings_, &FindingsList::leadTo, this, &PlaceStage::leadToPlaceOf);
+    connect(findings_, &FindingsList::whyWanted, this, &Stage::whyWanted);
     connect(movement_, &MovementBlock::leadTo, this, [this](const QString& finding, const Eigen::Vector3d& place_mm) {
         lookout_.select(finding.toStdString());
         bay_->leadTo(place_mm);
@@ -100,10 +124,6 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
                                 .arg(school_->itemData(row, Qt::ToolTipRole).toString()));
     });
 
-    auto* middle = new QVBoxLayout;
-    middle->setSpacing(0);
-    middle->addWidget(bay_, 1);
-    middle->addWidget(nudges_);
     auto* right = new QVBoxLayout;
     right->setSpacing(0);
     right->addLayout(heads);
@@ -120,11 +140,36 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     rightBox->setLayout(right);
     rightBox->setFixedWidth(side_width_px);
     right->setContentsMargins(0, 0, 0, 0);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(0);
-    row->addLayout(middle, 1);
-    row->addWidget(rightBox);
+    page_ = new QGridLayout(this);
+    page_->setContentsMargins(0, 0, 0, 0);
+    page_->setSpacing(0);
+    page_->addWidget(bay_, 0, 0);
+    page_->addWidget(rightBox, 0, 1, 2, 1);
+    page_->addWidget(nudges_, 1, 0);
+    page_->setColumnStretch(0, 1);
+    page_->setRowStretch(0, 1);
+    right_ = rightBox;
+}
+
+/// The jack's buttons go across, below drawing and list; where it hangs has a page of its own.
+void PlaceStage::setNarrow(bool narrow) {
+    page_->removeWidget(right_);
+    page_->removeWidget(nudges_);
+    page_->addWidget(right_, 0, 1, narrow ? 1 : 2, 1);
+    page_->addWidget(nudges_, 1, 0, 1, narrow ? 2 : 1);
+    bay_->setNarrow(narrow);
+    if (narrow) {
+        where_->setWidget(pose_);
+    } else {
+        bay_->setCorner(where_->takeWidget());
+        if (side_->currentWidget() == where_) way_->click();
+    }
+    pose_->show();
+    where_button_->setVisible(narrow);
+    right_->setFixedWidth(narrow ? narrow_side_width_px : side_width_px);
+    nudges_->setNarrow(narrow);
+    narrow_ = narrow;
+    room_box_->setVisible(!narrow && side_->currentWidget() == findings_);
 }
 
 void PlaceStage::showSide(const QString& name) {
@@ -133,17 +178,14 @@ void PlaceStage::showSide(const QString& name) {
 
 const StagePlug& placeStage() {
     static const StagePlug plug{"place",
-                                20,
-                                [] { return PlaceStage::tr("Place"); },
+                                StageGroup::Place,
+                                10,
+                                [] { return PlaceStage::tr("Where it hangs"); },
                                 {"clearance"},
                                 [](Session& session, Lookout& lookout, QWidget* parent) -> Stage* {
                                     return new PlaceStage(session, lookout, parent);
                                 }};
     return plug;
-}
-
-QString PlaceStage::state(const study::Reports& reports) const {
-    return openWords(reports, {"clearance"}, tr("%1 in the way"));
 }
 
 void PlaceStage::turnTo(const QString& what) {
@@ -192,7 +234,45 @@ int PlaceStage::wants(const model::Project& project) const { return project.plac
 
 void PlaceStage::begin() { bay_->view(Elevation::Side)->setFocus(); }
 
-QPixmap PlaceStage::portrait() { return bay_->view(Elevation::Side)->grab(); }
+QPixmap PlaceStage::portrait() { return bay_->portrait({560, 280}); }
+
+/// The way out that leaves the fewest no-go, if it leaves fewer than there are; else the worst finding.
+NextStep PlaceStage::nextStep(const study::Reports& reports) {
+    if (reports.project->placements.empty() || !reports.project->vehicle)
+        return {tr("Nothing hangs here yet: the bay and the donor are measured first."), tr("Go to Survey"),
+                [this] { emit leadsOn(QStringLiteral("survey"), QString()); }};
+    const study::Finding* best = nullptr;
+    const study::Finding* worst = nullptr;
+    for (const study::Finding& finding : reports.findings) {
+        if (finding.discipline != "clearance") continue;
+        if (!worst) worst = &finding;
+        if (!finding.way_out || !finding.a || finding.a->inVehicle()) continue;
+        if (finding.way_out->no_go_after >= finding.way_out->no_go_before) continue; // it only trades
+        if (tries_->noGoAt(finding.way_out->placement)) continue;                    // it comes from there
+        if (!best || finding.way_out->no_go_after < best->way_out->no_go_after) best = &finding;
+    }
+    if (!worst) return {};
+    const QString title = QString::fromStdString((best ? best : worst)->title);
+    if (best) {
+        const QString way = QString::fromStdString(discipline::upperFirst(best->way_out->words));
+        const int after = best->way_out->no_go_after, before = best->way_out->no_go_before;
+        return {after == 0
+                    ? tr("%1. %2 frees it: no gap is no-go then.").arg(title, way)
+                    : tr("%1. %2 frees it: %3 of %4 no-go gaps are left.").arg(title, way).arg(after).arg(before),
+                tr("Try it"), [this, id = best->id] {
+                    lookout_.select(id);
+                    findings_->tryPointedAt();
+                }};
+    }
+    const auto show = [this, id = QString::fromStdString(worst->id)] { leadTo(id); };
+    if (worst->verdict == model::Verdict::NoGo && reports.advised)
+        return {tr("%1. No single move leaves fewer no-go gaps: change what is in the way.").arg(title), tr("Show it"),
+                show};
+    return {worst->help.empty() || worst->verdict == model::Verdict::NoGo
+                ? title + QLatin1Char('.')
+                : QStringLiteral("%1. %2").arg(title, QString::fromStdString(worst->help)),
+            tr("Show it"), show};
+}
 
 void PlaceStage::leadTo(const QString& finding) {
     const auto reports = session_.reports();

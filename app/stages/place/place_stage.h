@@ -4,6 +4,8 @@
 #include "kit/stage.h"
 
 class QComboBox;
+class QGridLayout;
+class QScrollArea;
 class QStackedWidget;
 class QToolButton;
 
@@ -13,6 +15,7 @@ class Bay;
 class BodiesList;
 class CompareBlock;
 class FindingsList;
+class Tries;
 class MeasuredBlock;
 class MovementBlock;
 class NudgeBar;
@@ -27,6 +30,7 @@ public:
     Bay* bay() const { return bay_; }
     NudgeBar* nudges() const { return nudges_; }
     PoseFields* pose() const { return pose_; }
+    const Tries& tries() const { return *tries_; }
     FindingsList* findings() const { return findings_; }
     BodiesList* bodies() const { return bodies_; }
     RoomBlock* room() const { return room_; }
@@ -39,7 +43,8 @@ public:
     void showSide(const QString& name);
     /// Leads to a finding's place and marks it.
     void leadTo(const QString& finding) override;
-    QString state(const study::Reports& reports) const override;
+    NextStep nextStep(const study::Reports& reports) override;
+    void setNarrow(bool narrow) override;
     /// One of the above; "all": fits all in the drawing; "sweep": shows what everything sweeps.
     void turnTo(const QString& what) override;
     std::vector<StageDeed> deeds() override;
@@ -55,6 +60,7 @@ private:
     Bay* bay_;
     NudgeBar* nudges_;
     PoseFields* pose_;
+    Tries* tries_;
     FindingsList* findings_;
     BodiesList* bodies_;
     QWidget* room_box_;
@@ -66,6 +72,11 @@ private:
     QComboBox* school_;
     QStackedWidget* side_;
     QToolButton* way_;
+    QToolButton* where_button_;
+    QScrollArea* where_;
+    QGridLayout* page_;
+    QWidget* right_;
+    bool narrow_ = false;
 };
 
 } // namespace gabarit::app

@@ -43,17 +43,17 @@ ReliefStage::ReliefStage(Session& session, QWidget* parent)
 }
 
 const StagePlug& reliefStage() {
-    static const StagePlug plug{
-        "relief",
-        50,
-        [] { return ReliefStage::tr("Relief"); },
-        {"relief"},
-        [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new ReliefStage(session, parent); }};
+    static const StagePlug plug{"relief",
+                                StageGroup::Place,
+                                30,
+                                [] { return ReliefStage::tr("Pockets"); },
+                                {"relief"},
+                                [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new ReliefStage(session, parent); }};
     return plug;
 }
 
-QString ReliefStage::state(const study::Reports& reports) const {
-    return reports.of<relief::ReliefReport>() ? openWords(reports, {"relief"}, tr("%1 open")) : tr("nothing cut");
+QString ReliefStage::quietWords(const study::Reports& reports) const {
+    return reports.of<relief::ReliefReport>() ? QString() : tr("none cut");
 }
 
 std::vector<StageItem> ReliefStage::items(const model::Project& project, const study::Reports* reports) const {

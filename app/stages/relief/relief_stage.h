@@ -17,7 +17,7 @@ public:
     explicit ReliefStage(Session& session, QWidget* parent = nullptr);
 
     ReliefView* view() const { return view_; }
-    QString state(const study::Reports& reports) const override;
+    QString quietWords(const study::Reports& reports) const override;
     /// Looks for the pocket that what is in the way of a body asks for, and cuts it; in the background.
     void propose(const std::string& body);
     /// Holds move, variants and pocket side by side for a body and what stands nearest to it; in the background.

@@ -143,15 +143,13 @@ bool RulesStage::isOwn(const std::string& id) const {
 
 const StagePlug& rulesStage() {
     static const StagePlug plug{
-        "rules",
-        80,
-        [] { return RulesStage::tr("Rules"); },
-        {},
-        [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new RulesStage(session, parent); }};
+        "rules", StageGroup::Rules,
+        10,      [] { return RulesStage::tr("Rules"); },
+        {},      [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new RulesStage(session, parent); }};
     return plug;
 }
 
-QString RulesStage::state(const study::Reports& reports) const {
+QString RulesStage::quietWords(const study::Reports& reports) const {
     const auto own = reports.project->rules.rows.size() + reports.project->rules.figures.size();
     return own == 0 ? tr("as they came") : tr("%1 of your own").arg(own);
 }

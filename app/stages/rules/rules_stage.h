@@ -13,7 +13,7 @@ class RulesStage : public TableStage {
     Q_OBJECT
 public:
     explicit RulesStage(Session& session, QWidget* parent = nullptr);
-    QString state(const study::Reports& reports) const override;
+    QString quietWords(const study::Reports& reports) const override;
 
 private:
     void refresh() override;

@@ -3,6 +3,7 @@
 #include "forms/entry_form.h"
 #include "forms/text.h"
 #include "forms/tones.h"
+#include "kit/page_columns.h"
 #include "session/session.h"
 #include "stages/survey/survey_drawing.h"
 #include "store/first_survey.h"
@@ -84,13 +85,9 @@ GuidedPage::GuidedPage(Session& session, QWidget* parent)
     right->addLayout(buttons);
     auto* rightBox = new QWidget(this);
     rightBox->setLayout(right);
-    rightBox->setFixedWidth(guided_form_width_px);
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(0);
-    row->addWidget(leftBox);
-    row->addLayout(middle, 1);
-    row->addWidget(rightBox);
+    auto* middleBox = new QWidget(this);
+    middleBox->setLayout(middle);
+    columns_ = new PageColumns(this, leftBox, middleBox, rightBox, guided_form_width_px);
 
     connect(all, &QPushButton::clicked, this, &GuidedPage::allWanted);
     connect(verdict, &QPushButton::clicked, this, &GuidedPage::verdictWanted);
@@ -108,6 +105,8 @@ GuidedPage::GuidedPage(Session& session, QWidget* parent)
 QPushButton* GuidedPage::button(const QString& name) const { return findChild<QPushButton*>(name); }
 
 int GuidedPage::asked() const { return std::max(0, questions_->currentRow()); }
+
+void GuidedPage::setNarrow(bool narrow) { columns_->setNarrow(narrow); }
 
 void GuidedPage::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);

@@ -12,6 +12,7 @@ class QPushButton;
 namespace gabarit::app {
 
 class EntryForm;
+class PageColumns;
 class Session;
 class SurveyDrawing;
 
@@ -27,6 +28,7 @@ public:
     /// Goes to a question and puts the cursor into its first field.
     void ask(int question);
     int asked() const;
+    void setNarrow(bool narrow);
 
 signals:
     void verdictWanted();
@@ -46,6 +48,7 @@ private:
 
     Session& session_;
     const model::FirstSurvey& survey_;
+    PageColumns* columns_;
     QListWidget* questions_;
     SurveyDrawing* drawing_;
     EntryForm* form_;

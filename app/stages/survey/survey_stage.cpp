@@ -3,6 +3,7 @@
 #include "bay/bay.h"
 #include "fit/fit_report.h"
 #include "forms/tones.h"
+#include "kit/page_columns.h"
 #include "make/assumed.h"
 #include "model/datum.h"
 #include "model/edit.h"
@@ -23,6 +24,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <map>
 
 namespace gabarit::app {
 namespace {
@@ -142,15 +144,9 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     right->addWidget(form_, 2);
     auto* rightBox = new QWidget(this);
     rightBox->setLayout(right);
-    rightBox->setFixedWidth(form_width_px);
     pad_->hide();
     auto* lists = new QWidget(this);
-    auto* row = new QHBoxLayout(lists);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(0);
-    row->addWidget(leftBox);
-    row->addWidget(bay_, 1);
-    row->addWidget(rightBox);
+    columns_ = new PageColumns(lists, leftBox, bay_, rightBox, form_width_px);
     pages_->addWidget(lists);
     pages_->addWidget(guided_);
     auto* whole = new QVBoxLayout(this);
@@ -192,6 +188,7 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
 
 const StagePlug& surveyStage() {
     static const StagePlug plug{"survey",
+                                StageGroup::Measure,
                                 10,
                                 [] { return SurveyStage::tr("Survey"); },
                                 {"survey"},
@@ -201,15 +198,57 @@ const StagePlug& surveyStage() {
     return plug;
 }
 
-QString SurveyStage::state(const study::Reports& reports) const {
-    int unmeasured = 0;
-    const auto count = [&](const std::vector<model::Body>& bodies) {
-        for (const model::Body& body : bodies)
-            unmeasured += !body.accuracy_mm || body.measured.method == model::Method::Assumed;
+QString SurveyStage::quietWords(const study::Reports& reports) const {
+    int bodies = 0, assumed = 0;
+    const auto count = [&](const std::vector<model::Body>& its) {
+        bodies += static_cast<int>(its.size());
+        for (const model::Body& body : its)
+            assumed += !body.accuracy_mm || body.measured.method == model::Method::Assumed;
     };
     if (reports.project->vehicle) count(reports.project->vehicle->bodies);
     for (const model::Donor& donor : reports.project->donors) count(donor.bodies);
-    return unmeasured == 0 ? tr("all measured") : tr("%1 to measure").arg(unmeasured);
+    return bodies == 0 ? tr("not begun") : assumed == 0 ? tr("measured") : tr("%1 assumed").arg(assumed);
+}
+
+void SurveyStage::setNarrow(bool narrow) {
+    columns_->setNarrow(narrow);
+    bay_->setNarrow(narrow);
+    guided_->setNarrow(narrow);
+}
+
+NextStep SurveyStage::nextStep(const study::Reports& reports) {
+    if (pages_->currentIndex() == 1) return {}; // it asks by itself
+    const bool bodies = reports.project->vehicle && !reports.project->vehicle->bodies.empty();
+    if (!bodies)
+        return {tr("Nothing is measured yet. The first survey asks for it, one reading at a time."), tr("Begin"),
+                [this] { showGuided(true); }};
+    // What is measured again decides most where most is close because of it.
+    std::map<std::string, int> decides;
+    for (const study::Finding& finding : reports.findings)
+        if (finding.verdict == model::Verdict::Close && finding.help.rfind("Measure ", 0) == 0) ++decides[finding.help];
+    const auto most = std::max_element(decides.begin(), decides.end(),
+                                       [](const auto& x, const auto& y) { return x.second < y.second; });
+    if (most == decides.end()) return {};
+    for (const study::Finding& finding : reports.findings) {
+        if (finding.help != most->first) continue;
+        const model::Body* a = finding.a ? model::findBody(*reports.project, *finding.a) : nullptr;
+        const model::Body* b = finding.b ? model::findBody(*reports.project, *finding.b) : nullptr;
+        if (!a || !b) continue;
+        const model::BodyRef ref = a->accuracy_mm.value_or(0) > b->accuracy_mm.value_or(0) ? *finding.a : *finding.b;
+        return {QString::fromStdString(most->first) + QLatin1Char(' ') +
+                    (most->second == 1 ? tr("It decides a verdict that is close.")
+                                       : tr("It decides %1 verdicts that are close.").arg(most->second)),
+                tr("Go to it"), [this, ref] { choose(ref); }};
+    }
+    return {};
+}
+
+void SurveyStage::leadTo(const QString& finding) {
+    if (finding.startsWith(QLatin1String("survey:"))) showKind(SurveyKind::Areas);
+    if (!finding.startsWith(QLatin1String("condition:"))) return;
+    showKind(SurveyKind::Found);
+    wanted_ = finding.section(QLatin1Char(':'), 1);
+    refreshList();
 }
 
 void SurveyStage::turnTo(const QString& what) {

@@ -15,6 +15,7 @@ namespace gabarit::app {
 
 class Bay;
 class GuidedPage;
+class PageColumns;
 class TapePad;
 
 class SurveyStage : public Stage {
@@ -35,7 +36,10 @@ public:
     SurveyKind kind() const { return kind_; }
     void choose(const model::BodyRef& ref);
 
-    QString state(const study::Reports& reports) const override;
+    QString quietWords(const study::Reports& reports) const override;
+    void setNarrow(bool narrow) override;
+    NextStep nextStep(const study::Reports& reports) override;
+    void leadTo(const QString& finding) override;
     /// A kind ("bodies"), or "first-survey", and the question after a colon.
     void turnTo(const QString& what) override;
     std::vector<StageDeed> deeds() override;
@@ -73,6 +77,7 @@ private:
     Session& session_;
     Lookout& lookout_;
     QStackedWidget* pages_;
+    PageColumns* columns_;
     GuidedPage* guided_;
     TapePad* pad_;
     Bay* bay_;

@@ -137,17 +137,13 @@ WeightsStage::WeightsStage(Session& session, QWidget* parent)
 }
 
 const StagePlug& weightsStage() {
-    static const StagePlug plug{
-        "weights",
-        60,
-        [] { return WeightsStage::tr("Weights"); },
-        {"weights"},
-        [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new WeightsStage(session, parent); }};
+    static const StagePlug plug{"weights",
+                                StageGroup::Account,
+                                10,
+                                [] { return WeightsStage::tr("Weights"); },
+                                {"weights"},
+                                [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new WeightsStage(session, parent); }};
     return plug;
-}
-
-QString WeightsStage::state(const study::Reports& reports) const {
-    return openWords(reports, {"weights"}, tr("%1 open"));
 }
 
 QString WeightsStage::summary() const { return summary_->text(); }

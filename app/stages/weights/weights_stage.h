@@ -14,7 +14,6 @@ class WeightsStage : public TableStage {
 public:
     explicit WeightsStage(Session& session, QWidget* parent = nullptr);
     QString summary() const;
-    QString state(const study::Reports& reports) const override;
     QString hoistWords() const;
     bool readTable(const QString& path);
     bool writeTable(const QString& path);

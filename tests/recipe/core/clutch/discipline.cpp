@@ -21,6 +21,7 @@ public:
         : Discipline(discipline::Card("clutch")
                          .prints("whether the clutch holds the engine's torque")
                          .at(45)
+                         .in(discipline::Group::HoldAndDrive)
                          .reading({"donors", "placement", "gearing", "clutch"})) {}
 
     discipline::Report judge(const discipline::Given& given) const override {

@@ -46,16 +46,12 @@ ClutchStage::ClutchStage(Session& session, QWidget* parent)
 const StagePlug& clutchStage() {
     static const StagePlug plug{
         "clutch",
-        35,
+        StageGroup::HoldAndDrive,
+        25,
         [] { return ClutchStage::tr("Clutch"); },
         {"clutch"},
         [](Session& session, Lookout&, QWidget* parent) -> Stage* { return new ClutchStage(session, parent); }};
     return plug;
-}
-
-QString ClutchStage::state(const study::Reports& reports) const {
-    return reports.project->sections.get<clutch::Clutch>() ? openWords(reports, {"clutch"}, tr("%1 open"))
-                                                           : tr("not given yet");
 }
 
 std::vector<StageItem> ClutchStage::items(const model::Project& project, const study::Reports* reports) const {

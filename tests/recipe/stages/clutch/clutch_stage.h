@@ -24,7 +24,6 @@ class ClutchStage : public DisciplineStage {
     Q_OBJECT
 public:
     explicit ClutchStage(Session& session, QWidget* parent = nullptr);
-    QString state(const study::Reports& reports) const override;
 
 private:
     std::vector<StageItem> items(const model::Project& project, const study::Reports* reports) const override;

@@ -1,0 +1,42 @@
+// Ways out of a gap that is too small, side by side: moves, other forms, a pocket; each can be tried from there.
+#pragma once
+
+#include "discipline/search.h"
+#include "study/study.h"
+
+#include <QFrame>
+
+class QLabel;
+class QVBoxLayout;
+
+namespace gabarit::app {
+
+class Job;
+class Session;
+
+class WaysPanel : public QFrame {
+    Q_OBJECT
+public:
+    explicit WaysPanel(Session& session, QWidget* parent = nullptr);
+    /// Begins to look. The finding is of a body of the unit and one of the vehicle.
+    void lookFor(const study::Finding& finding);
+    /// Of the finding that it looks for, or looked for; empty while there is none.
+    const std::string& of() const { return of_; }
+    bool looking() const;
+    void close();
+
+signals:
+    /// It is shown, says something else, or is closed.
+    void changed();
+
+private:
+    void take(Result<discipline::Found> found);
+    void clear();
+    Session& session_;
+    Job* job_;
+    QLabel* now_;
+    QVBoxLayout* rows_;
+    std::string of_;
+};
+
+} // namespace gabarit::app
