@@ -43,7 +43,9 @@ public:
     void draw(const QString& title, const QString& x_name, const std::function<QString(double)>& x_words,
               const std::function<QString(double)>& y_words) {
         painter_.setPen(tones_.ink);
-        painter_.drawText(QPointF(frame_.left(), frame_.top() - row_ * 0.6), title);
+        // From the frame's left edge on, or farther left where it would leave the sheet.
+        const double wide = QFontMetricsF(painter_.font(), painter_.device()).horizontalAdvance(title);
+        painter_.drawText(QPointF(std::min(frame_.left(), frame_.right() - wide), frame_.top() - row_ * 0.6), title);
         for (const double x : roundFigures(x0_, x1_, 6)) {
             painter_.setPen(QPen(tones_.rule, 1));
             painter_.drawLine(at(x, y0_), at(x, y1_));

@@ -1,4 +1,6 @@
 #include "forms/entry_form.h"
+#include "forms/elided_combo.h"
+#include "forms/field_line.h"
 
 #include "forms/text.h"
 #include "forms/tones.h"
@@ -260,7 +262,7 @@ QWidget* EntryForm::widgetOf(std::size_t i) {
         return label;
     }
     case Field::Kind::Choice: {
-        auto* box = new QComboBox(inner_);
+        auto* box = new ElidedCombo(inner_);
         for (const auto& choice : fields_[i].choices) box->addItem(choice.second, choice.first);
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         box->setMinimumContentsLength(6);
@@ -292,7 +294,7 @@ QWidget* EntryForm::widgetOf(std::size_t i) {
         return table;
     }
     default: {
-        auto* line = new QLineEdit(inner_);
+        auto* line = new FieldLine(inner_);
         connect(line, &QLineEdit::editingFinished, this, [this, i] { enteredLine(i); });
         return line;
     }

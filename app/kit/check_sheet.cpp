@@ -3,6 +3,7 @@
 #include "discipline/check_words.h"
 #include "forms/text.h"
 #include "forms/tones.h"
+#include "forms/wrapped_button.h"
 #include "kit/sheet.h"
 
 #include <QHBoxLayout>
@@ -14,7 +15,7 @@
 namespace gabarit::app {
 namespace {
 
-constexpr int row_px = 28, two_rows_px = 44, item_px = 42, advice_px = 520, short_text = 44;
+constexpr int row_px = 28, two_rows_px = 44, item_px = 42, short_text = 44;
 
 } // namespace
 
@@ -39,10 +40,8 @@ QString keyOf(const QListWidget* list) {
 
 QPushButton* addAdvice(QVBoxLayout* advice, QWidget* parent, const QString& name, const QString& text,
                        const QString& tip) {
-    auto* button = new QPushButton(QFontMetrics(parent->font()).elidedText(text, Qt::ElideRight, advice_px), parent);
+    auto* button = new WrappedButton(text, parent);
     button->setObjectName(name);
-    button->setMinimumHeight(target_px);
-    button->setStyleSheet(QStringLiteral("text-align: left; padding-left: 8px;"));
     button->setToolTip(tip.isEmpty() ? text : tip);
     auto* row =
         advice->count() > 0 ? qobject_cast<QHBoxLayout*>(advice->itemAt(advice->count() - 1)->layout()) : nullptr;

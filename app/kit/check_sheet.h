@@ -29,7 +29,7 @@ void fillItems(QListWidget* list, const std::vector<StageItem>& items, const QSt
 /// Of the chosen one; empty when there is none.
 QString keyOf(const QListWidget* list);
 
-/// A button below the others; two short ones share a row. What is too long for a row is cut, and its tip says it all.
+/// A button below the others; two short ones share a row. What is too long for a row is broken.
 QPushButton* addAdvice(QVBoxLayout* advice, QWidget* parent, const QString& name, const QString& text,
                        const QString& tip = {});
 void addRemark(QVBoxLayout* advice, QWidget* parent, const QString& text);

@@ -6,8 +6,11 @@
 #include "session/session.h"
 
 #include <QHBoxLayout>
+#include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace gabarit::app {
 namespace {
@@ -43,7 +46,26 @@ TableStage::TableStage(Session& session, const QStringList& heads, const QList<i
     connect(&session_, &Session::projectChanged, this, whenSeen);
 }
 
-void TableStage::setNarrow(bool narrow) { columns_->setNarrow(narrow); }
+void TableStage::setNarrow(bool narrow) {
+    columns_->setNarrow(narrow);
+    constexpr int some_rows_px = 200;
+    table_->setMinimumHeight(narrow ? some_rows_px : 0);
+    narrow_ = narrow;
+    fitWords();
+}
+
+/// In a small window the page scrolls: words above and below the table take the height that they need.
+void TableStage::fitWords() {
+    for (const QVBoxLayout* words : {above_, below_})
+        for (int i = 0; i < words->count(); ++i)
+            if (auto* label = qobject_cast<QLabel*>(words->itemAt(i)->widget()); label && label->wordWrap())
+                label->setMinimumHeight(narrow_ ? std::max(0, label->heightForWidth(table_->width())) : 0);
+}
+
+void TableStage::resizeEvent(QResizeEvent* event) {
+    Stage::resizeEvent(event);
+    fitWords();
+}
 
 QPushButton* TableStage::button(const QString& name) const { return findChild<QPushButton*>(name); }
 
@@ -55,6 +77,7 @@ void TableStage::choose(const QString& key) {
 void TableStage::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
     if (session_.hasProject()) refresh();
+    fitWords();
 }
 
 QPushButton* TableStage::addButton(const char* name, const QString& text, const QString& tip) {

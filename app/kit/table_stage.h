@@ -29,6 +29,7 @@ public:
 
 protected:
     void showEvent(QShowEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
     /// Fills the table between beginRows() and endRows(), then the form.
     virtual void refresh() = 0;
     virtual void refreshForm() = 0;
@@ -49,6 +50,7 @@ protected:
     Session& session_;
 
 private:
+    void fitWords();
     QList<int> left_;
     QTableWidget* table_;
     EntryForm* form_;
@@ -58,6 +60,7 @@ private:
     QHBoxLayout* buttons_;
     QString wanted_;
     bool filling_ = false;
+    bool narrow_ = false;
     std::vector<QHeaderView::ResizeMode> modes_; ///< of the columns while they fill
 };
 

@@ -280,10 +280,69 @@ std::string fraction(double length_in, int parts, bool remark) {
     return text;
 }
 
+struct Term {
+    bool minus = false; ///< it is taken away
+    std::string text;
+};
+
+/// What stands between plus signs, or minus signs with blanks on both sides: "18-1/2" is one and a half, not a sum.
+/// A sign at the front belongs to the number; what stands in parentheses is a remark.
+std::vector<Term> termsOf(std::string_view text) {
+    std::vector<Term> out(1);
+    int remark = 0;
+    bool number = false; // of this term there is one
+    const auto blank = [&](std::size_t i) { return i < text.size() && text[i] == ' '; };
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        remark += (text[i] == '(') - (text[i] == ')');
+        std::size_t sign = 0; // its length
+        bool minus = false;
+        if (remark == 0 && number && text[i] == '+') sign = 1;
+        for (const std::string_view word : {std::string_view("-"), std::string_view("\u2212")})
+            if (remark == 0 && number && i > 0 && blank(i - 1) && text.substr(i, word.size()) == word &&
+                blank(i + word.size()))
+                sign = word.size(), minus = true;
+        if (sign > 0) {
+            out.push_back({minus, {}});
+            number = false;
+            i += sign - 1;
+            continue;
+        }
+        number = number || isDigit(text[i]);
+        out.back().text += text[i];
+    }
+    for (Term& term : out) term.text.erase(term.text.find_last_not_of(' ') + 1);
+    return out;
+}
+
+/// What stands behind the last digit of a term: its unit; empty when it has none.
+std::string unitIn(std::string term) {
+    term = term.substr(0, term.find('(')); // without a remark
+    const auto digit = std::find_if(term.rbegin(), term.rend(), [](char c) { return isDigit(c); });
+    std::string out(digit.base(), term.end());
+    out.erase(std::remove(out.begin(), out.end(), ' '), out.end());
+    return out == "." || out == "," ? std::string() : out;
+}
+
 } // namespace
 
 Result<double> parse(Dimension dimension, std::string_view text, const Shown& shown) {
-    return Reader(dimension, text, shown).read();
+    const std::vector<Term> terms = termsOf(text);
+    if (terms.size() == 1 || dimension == Dimension::Temperature) return Reader(dimension, text, shown).read();
+    double sum = 0;
+    // A term without a unit has that of the next one that has: "300 + 25 mm".
+    std::string unit;
+    const bool some = std::any_of(terms.begin(), terms.end(), [](const Term& t) { return !unitIn(t.text).empty(); });
+    for (auto term = terms.rbegin(); term != terms.rend(); ++term) {
+        const std::string own = unitIn(term->text);
+        if (own.empty() && some && unit.empty())
+            return Error{"the last of the sum has no unit, and others have", "\"" + std::string(text) + "\"",
+                         "write the unit behind the last one, or behind each"};
+        if (!own.empty()) unit = own;
+        const auto value = Reader(dimension, own.empty() ? term->text + unit : term->text, shown).read();
+        if (!value) return Error{value.error().what, "\"" + std::string(text) + "\"", value.error().mend};
+        sum += (term->minus ? -1 : 1) * value.value();
+    }
+    return sum;
 }
 
 std::string fixed(double value, int decimals) {

@@ -55,6 +55,9 @@ constexpr double deg_per_rad = 57.29577951308232;
 /// "150 PS", "195 °F",
 /// "65 mph". A trailing remark in parentheses (the rounding that lengthText shows) is passed over.
 ///
+/// Sums are added up, but for temperatures: "300+25", "18 1/2 + 3/8 in", "1' - 2 in"; a minus that takes away has a
+/// blank on either side. What has no unit there takes that of the next one that has.
+///
 /// Returns mm, degrees, kg, N·m, kW, °C or km/h. A number without a unit takes the shown unit.
 /// Errors: nothing there, an unknown unit, two units that do not go together, an ambiguous comma
 /// ("1,234": one and a bit, or a thousand?), a zero under a fraction bar.

@@ -3,6 +3,7 @@
 #include "session/lookout.h"
 #include "stages/place/findings_list.h"
 #include "stages/place/place_stage.h"
+#include "stages/place/pose_fields.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
 #include "window/commands.h"
@@ -304,6 +305,23 @@ private slots:
         QCOMPARE(QApplication::focusWidget()->objectName(), QStringLiteral("new_swap"));
         QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
         QVERIFY(session().hasProject());
+    }
+
+    /// A click into a field selects all of it; what is typed then may be a sum.
+    void aFieldAddsUp() {
+        QVERIFY(window_->openDemo());
+        settle();
+        QLineEdit* x = window_->stage<PlaceStage>()->pose()->field(QStringLiteral("x"));
+        QTest::mouseClick(x, Qt::LeftButton, {}, QPoint(30, x->height() / 2));
+        QCOMPARE(x->selectedText(), x->text());
+        QTest::keyClicks(x, QStringLiteral("450+12.5 back"));
+        QTest::keyClick(x, Qt::Key_Return);
+        QCOMPARE(placement().position_mm.x(), 462.5);
+        // A second click puts the cursor where it is clicked.
+        QTest::mouseClick(x, Qt::LeftButton, {}, QPoint(30, x->height() / 2));
+        QTest::qWait(QApplication::doubleClickInterval() + 50);
+        QTest::mouseClick(x, Qt::LeftButton, {}, QPoint(30, x->height() / 2));
+        QVERIFY(!x->hasSelectedText());
     }
 
     /// F2 knows what things are called elsewhere, says what it did not find, and offers the nearest.

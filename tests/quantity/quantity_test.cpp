@@ -33,6 +33,15 @@ private slots:
         length("centimetres", "4.5 cm", 45);
         length("metres", "1.2m", 1200);
         length("mm wins over shown inches", "82 mm", 82, true);
+        length("a sum", "300+25", 325);
+        length("a sum in inches", "18 1/2 + 3/8", 18.875 * 25.4, true);
+        length("one unit for all of it", "18 1/2 + 3/8 in", 18.875 * 25.4);
+        length("each its own unit", "1' + 2 in + 30 mm", 14 * 25.4 + 30);
+        length("taken away", "300 - 25", 275);
+        length("taken away with a true minus", "300 \u2212 25 mm", 275);
+        length("a dash is no minus", "3-1/4 + 1 in", 4.25 * 25.4);
+        length("from below nothing", "-5 + 12", 7);
+        length("a sum and a rounding", "24 1/8 in (+0.015) + 1 in", 25.125 * 25.4);
         const auto angle = [](const char* name, const char* text, double deg) {
             QTest::newRow(name) << int(Dimension::Angle) << QString::fromUtf8(text) << false << deg;
         };
@@ -88,6 +97,10 @@ private slots:
     void refuses_data() {
         QTest::addColumn<QString>("text");
         QTest::addColumn<QString>("says");
+        QTest::newRow("a sum that ends") << "300 +"
+                                         << "nothing is written";
+        QTest::newRow("a sum with a unit too few") << "10 in + 5"
+                                                   << "has no unit";
         QTest::newRow("nothing") << "  "
                                  << "nothing is written";
         QTest::newRow("sign only") << "-"

@@ -1,6 +1,7 @@
 #include "stages/driveline/reading_bar.h"
 
 #include "driveline/section/driveline.h"
+#include "forms/elided_combo.h"
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "kit/instrument.h"
@@ -29,7 +30,7 @@ ReadingBar::ReadingBar(Session& session, QWidget* parent)
     : QWidget(parent), session_(session), instrument_(new Instrument(this)), line_(new QLineEdit(this)),
       listen_(new QPushButton(tr("Listen"), this)), heard_(new QLabel(this)),
       take_(new QPushButton(tr("Take reading"), this)), typed_(new QLineEdit(this)), where_(new QWidget(this)),
-      what_(new QComboBox(this)), clock_(new QSpinBox(this)), turn_(new QSpinBox(this)) {
+      what_(new ElidedCombo(this)), clock_(new QSpinBox(this)), turn_(new QSpinBox(this)) {
     const std::pair<QWidget*, const char*> names[] = {{line_, "line"},   {listen_, "listen"}, {heard_, "heard"},
                                                       {take_, "take"},   {typed_, "typed"},   {what_, "what"},
                                                       {clock_, "clock"}, {turn_, "turn"}};

@@ -3,6 +3,7 @@
 #include "discipline/check_words.h"
 #include "fields/editing.h"
 #include "fit/fit_report.h"
+#include "forms/elided_combo.h"
 #include "forms/tones.h"
 #include "model/edit.h"
 #include "mounts/apply.h"
@@ -47,7 +48,7 @@ MountsStage::MountsStage(Session& session, QWidget* parent)
     : DisciplineStage(session,
                       {tr("Mounts, crossmembers, frames, seats"), tr("add to the mounts"), 170, 322, 214, {"mounts"}},
                       parent),
-      view_(new MountsView(this)), look_(new QComboBox(this)), play_(new QPushButton(tr("Play"), this)) {
+      view_(new MountsView(this)), look_(new ElidedCombo(this)), play_(new QPushButton(tr("Play"), this)) {
     look_->setObjectName(QStringLiteral("look"));
     look_->setAccessibleName(tr("Load or way of shaking"));
     look_->setMinimumHeight(target_px);

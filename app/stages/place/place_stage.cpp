@@ -2,6 +2,7 @@
 
 #include "bay/bay.h"
 #include "discipline/wording.h"
+#include "forms/elided_combo.h"
 #include "forms/tones.h"
 #include "session/session.h"
 #include "session/tries.h"
@@ -46,7 +47,7 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
       bodies_(new BodiesList(session, lookout, this)), room_box_(new QWidget(this)),
       room_(new RoomBlock(session, this)), setup_(new SetupBlock(session, this)),
       compare_(new CompareBlock(session, this)), measured_(new MeasuredBlock(session, lookout, this)),
-      movement_(new MovementBlock(session, this)), school_(new QComboBox(this)), side_(new QStackedWidget(this)),
+      movement_(new MovementBlock(session, this)), school_(new ElidedCombo(this)), side_(new QStackedWidget(this)),
       way_(new QToolButton(this)) {
     bay_->setCorner(pose_);
     auto* group = new QButtonGroup(this);

@@ -1,5 +1,6 @@
 #include "stages/place/pose_fields.h"
 
+#include "forms/elided_combo.h"
 #include "forms/tones.h"
 #include "session/session.h"
 
@@ -12,7 +13,7 @@ namespace {
 const QString rounded_mark = QStringLiteral("≈");
 }
 
-SidedField::SidedField(quantity::Dimension dimension, QWidget* parent) : QLineEdit(parent), dimension_(dimension) {
+SidedField::SidedField(quantity::Dimension dimension, QWidget* parent) : FieldLine(parent), dimension_(dimension) {
     connect(this, &QLineEdit::editingFinished, this, [this] {
         if (text() != last_) emit entered();
     });
@@ -71,7 +72,7 @@ Result<double> SidedField::read(const quantity::Shown& shown) const {
 }
 
 PoseFields::PoseFields(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), placement_(new QComboBox(this)), pivot_(new QComboBox(this)),
+    : QWidget(parent), session_(session), placement_(new ElidedCombo(this)), pivot_(new ElidedCombo(this)),
       x_(new SidedField(quantity::Dimension::Length, this)), y_(new SidedField(quantity::Dimension::Length, this)),
       z_(new SidedField(quantity::Dimension::Length, this)), tail_(new SidedField(quantity::Dimension::Angle, this)),
       swing_(new SidedField(quantity::Dimension::Angle, this)),

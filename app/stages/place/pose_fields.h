@@ -1,6 +1,7 @@
 // Where the donor stands, in figures that can be typed over.
 #pragma once
 
+#include "forms/field_line.h"
 #include "quantity/quantity.h"
 
 #include <QLineEdit>
@@ -14,7 +15,7 @@ class Session;
 
 /// A number whose sign is a word: "6.0 mm to the passenger's side", "3.00° down". Accepts what people write, with the
 /// word, its first letters, or nothing (then the first word is meant, or the second for a minus sign).
-class SidedField : public QLineEdit {
+class SidedField : public FieldLine {
     Q_OBJECT
 public:
     SidedField(quantity::Dimension dimension, QWidget* parent = nullptr);

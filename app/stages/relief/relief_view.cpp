@@ -1,6 +1,7 @@
 #include "stages/relief/relief_view.h"
 
 #include "fields/editing.h"
+#include "forms/elided_combo.h"
 #include "forms/tones.h"
 #include "relief/relief.h"
 #include "relief/section/relief.h"
@@ -39,7 +40,7 @@ std::optional<double> wantedAlong(print::Along what, const model::RuleBook& book
 
 } // namespace
 
-ReliefView::ReliefView(QWidget* parent) : QWidget(parent), along_(new QComboBox(this)) {
+ReliefView::ReliefView(QWidget* parent) : QWidget(parent), along_(new ElidedCombo(this)) {
     setMinimumHeight(260);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
     setAccessibleName(tr("Drawing of what is chosen"));

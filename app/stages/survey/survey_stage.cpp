@@ -2,6 +2,7 @@
 
 #include "bay/bay.h"
 #include "fit/fit_report.h"
+#include "forms/elided_combo.h"
 #include "forms/tones.h"
 #include "kit/page_columns.h"
 #include "make/assumed.h"
@@ -47,7 +48,7 @@ bool isFixedArea(const std::string& id) {
 SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     : Stage(parent), session_(session), lookout_(lookout), pages_(new QStackedWidget(this)),
       guided_(new GuidedPage(session, this)), pad_(new TapePad(session, this)),
-      bay_(new Bay(session, lookout, this, true)), owner_(new QComboBox(this)), kinds_(new QButtonGroup(this)),
+      bay_(new Bay(session, lookout, this, true)), owner_(new ElidedCombo(this)), kinds_(new QButtonGroup(this)),
       list_(new QListWidget(this)), form_(new EntryForm(this)), hint_(new QLabel(this)) {
     owner_->setAccessibleName(tr("Of what"));
     owner_->setMinimumHeight(target_px);

@@ -1,5 +1,6 @@
 #include "stages/survey/tape_pad.h"
 
+#include "forms/elided_combo.h"
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "model/edit.h"
@@ -25,7 +26,7 @@ enum Column { To, Now, Read };
 } // namespace
 
 TapePad::TapePad(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), hook_(new QComboBox(this)), direction_(new QComboBox(this)),
+    : QWidget(parent), session_(session), hook_(new ElidedCombo(this)), direction_(new ElidedCombo(this)),
       table_(new QTableWidget(0, 3, this)) {
     hook_->setObjectName(QStringLiteral("pad_hook"));
     hook_->setAccessibleName(tr("The tape hooks on"));
