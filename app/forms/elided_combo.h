@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QStyleOptionComboBox>
 #include <QStylePainter>
+#include <QWheelEvent>
 
 #include <algorithm>
 
@@ -15,6 +16,7 @@ public:
     explicit ElidedCombo(QWidget* parent = nullptr) : QComboBox(parent) {
         setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         setMinimumContentsLength(8);
+        setFocusPolicy(Qt::StrongFocus);
     }
     /// The list is as wide as its words.
     void showPopup() override {
@@ -29,12 +31,17 @@ public:
     int room() const {
         QStyleOptionComboBox option;
         initStyleOption(&option);
-        constexpr int inside_px = 4;
-        return style()->subControlRect(QStyle::CC_ComboBox, &option, QStyle::SC_ComboBoxEditField, this).width() -
-               inside_px;
+        return style()->subControlRect(QStyle::CC_ComboBox, &option, QStyle::SC_ComboBoxEditField, this).width();
     }
 
 protected:
+    /// The page that it stands on is scrolled, unless the keyboard is here.
+    void wheelEvent(QWheelEvent* event) override {
+        if (hasFocus())
+            QComboBox::wheelEvent(event);
+        else
+            event->ignore();
+    }
     void paintEvent(QPaintEvent*) override {
         QStylePainter painter(this);
         painter.setPen(palette().color(isEnabled() ? QPalette::Normal : QPalette::Disabled, QPalette::Text));

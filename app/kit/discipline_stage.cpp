@@ -140,11 +140,15 @@ void DisciplineStage::choose(const QString& key) {
     refresh();
 }
 
-void DisciplineStage::leadTo(const QString& finding) {
+bool DisciplineStage::leadTo(const QString& finding) {
     const QString first = finding.section(QLatin1Char(':'), 1).section(QLatin1Char('/'), 0, 0);
-    if (first.isEmpty()) return;
+    if (first.isEmpty()) return false;
     for (const StageItem& item : items(*session_.project(), nullptr))
-        if (item.key.section(QLatin1Char(':'), 1) == first) return choose(item.key);
+        if (item.key.section(QLatin1Char(':'), 1) == first) {
+            choose(item.key);
+            return true;
+        }
+    return false;
 }
 
 NextStep DisciplineStage::nextStep(const study::Reports& reports) {

@@ -35,7 +35,7 @@ public:
     QString words() const;
     void choose(const QString& key);
     /// Chooses the thing whose id the finding begins with ("mounts:left/travel" leads to "mount:left").
-    void leadTo(const QString& finding) override;
+    bool leadTo(const QString& finding) override;
     /// While there is nothing in it: the first that "New" makes.
     NextStep nextStep(const study::Reports& reports) override;
     void turnTo(const QString& what) override { choose(what); }

@@ -58,8 +58,11 @@ public:
         Q_UNUSED(reports)
         return {};
     }
-    /// Chooses what a finding (by its id) speaks of.
-    virtual void leadTo(const QString& finding) { Q_UNUSED(finding) }
+    /// Chooses what a finding (by its id) speaks of; false when nothing of it can be chosen here.
+    virtual bool leadTo(const QString& finding) {
+        Q_UNUSED(finding)
+        return false;
+    }
     /// Turns to one of its things, by the name the stage gives it; what it does not know changes nothing.
     virtual void turnTo(const QString& what) { Q_UNUSED(what) }
     virtual std::vector<StageDeed> deeds() { return {}; }

@@ -51,7 +51,7 @@ QString lessWords(const QString& words, const QFontMetrics& metrics, int width_p
     for (const QString& cut : {QStringLiteral("; "), QStringLiteral(": "), QStringLiteral(", "), QObject::tr(" to ")})
         while (!fits() && out.contains(cut)) out = out.section(cut, 0, -2);
     while (!fits() && out.contains(QLatin1Char(' '))) out = out.section(QLatin1Char(' '), 0, -2);
-    return out;
+    return metrics.elidedText(out, Qt::ElideRight, width_px); // one word that is too long by itself
 }
 
 TotalButton::TotalButton(QWidget* parent) : QAbstractButton(parent) {

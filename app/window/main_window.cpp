@@ -410,7 +410,10 @@ void MainWindow::makeMenus() {
                       0,
                       stages_[i].plug->name(),
                       i < 9 ? QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)) : QKeySequence(),
-                      [this, id = QLatin1String(stages_[i].plug->id)] { goToStage(id); }});
+                      [this, id = QLatin1String(stages_[i].plug->id)] {
+                          goToStage(id);
+                          takeKeys();
+                      }});
     go.push_back(
         {{}, 9, tr("Every check, at a glance"), QKeySequence(Qt::Key_F4), [this] { gauges_->total()->click(); }});
     go.push_back({{}, 9, tr("Do what is next"), QKeySequence(Qt::Key_F5), [this] { next_->go(); }});
@@ -532,6 +535,17 @@ void MainWindow::goToStage(const QString& id) {
     refreshNext();
 }
 
+void MainWindow::takeKeys() {
+    Stage* shown = shownStage();
+    if (!shown) return;
+    shown->begin();
+    if (const QWidget* focus = focusWidget(); focus && shown->isAncestorOf(focus)) return;
+    for (QWidget* next = shown->nextInFocusChain(); next && next != shown; next = next->nextInFocusChain())
+        if (shown->isAncestorOf(next) && next->isVisible() && next->isEnabled() &&
+            (next->focusPolicy() & Qt::TabFocus) != 0)
+            return next->setFocus(Qt::ShortcutFocusReason);
+}
+
 void MainWindow::refreshNext() {
     const auto reports = session_->reports();
     next_->setVisible(session_->hasProject());
@@ -557,8 +571,10 @@ NextStep MainWindow::nextOf(const Page* page, const study::Reports& reports) {
     for (const study::Finding& finding : reports.findings) {
         if (page && !tells(*page, finding)) continue;
         if (page)
-            return {sentence(finding), tr("Show it"),
-                    [stage = page->stage, id = QString::fromStdString(finding.id)] { stage->leadTo(id); }};
+            return {sentence(finding), tr("Show it"), [this, stage = page->stage, id = finding.id] {
+                        // Where nothing of it can be chosen there is its sum at least.
+                        if (!stage->leadTo(QString::fromStdString(id))) showWhy(id);
+                    }};
         // Of every check the worst: what its own stage would do about it.
         for (const Page& its : stages_) {
             if (!tells(its, finding)) continue;
@@ -602,7 +618,8 @@ void MainWindow::leadTo(const study::Finding& finding) {
         if (std::find(tells.begin(), tells.end(), finding.discipline) == tells.end()) continue;
         goToStage(QLatin1String(page.plug->id));
         if (finding.number == 0 && finding.place_vehicle_mm) lookout_->setCentre(*finding.place_vehicle_mm);
-        return page.stage->leadTo(QString::fromStdString(finding.id));
+        page.stage->leadTo(QString::fromStdString(finding.id));
+        return;
     }
     if (!stages_.empty() && stage(before_glance_)) goToStage(before_glance_);
 }

@@ -116,6 +116,8 @@ private:
     QString proposed(const QString& what, const QString& suffix) const;
     void refreshRail();
     void refreshNext();
+    /// The keyboard goes into the page that is shown.
+    void takeKeys();
     /// Of a stage that says none itself, and of the page with every check.
     NextStep nextOf(const Page* page, const study::Reports& reports);
     void rememberLook();

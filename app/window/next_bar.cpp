@@ -46,7 +46,9 @@ void NextBar::fit() {
     const bool whole =
         words_->fontMetrics().boundingRect(QRect(0, 0, words_->width(), 10000), Qt::TextWordWrap, said_).height() <=
         height();
-    words_->setText(whole ? said_ : said_.section(QStringLiteral(". "), 0, 0) + QLatin1Char('.'));
+    const QString first = said_.section(QStringLiteral(". "), 0, 0) + QLatin1Char('.');
+    words_->setText(
+        whole ? said_ : words_->fontMetrics().elidedText(first, Qt::ElideRight, std::max(0, 2 * words_->width() - 80)));
     words_->setToolTip(whole ? QString() : said_);
 }
 

@@ -46,7 +46,8 @@ void ProjectCard::paintEvent(QPaintEvent*) {
     bold.setBold(true);
     painter.setFont(bold);
     painter.setPen(isEnabled() ? tones().ink : tones().second_ink);
-    painter.drawText(words, Qt::AlignLeft | Qt::AlignTop, text());
+    painter.drawText(words, Qt::AlignLeft | Qt::AlignTop,
+                     QFontMetrics(bold).elidedText(text(), Qt::ElideMiddle, words.width()));
     painter.setFont(font());
     painter.setPen(tones().second_ink);
     painter.drawText(words.adjusted(0, fontMetrics().height() + name_gap_px, 0, 0),

@@ -190,6 +190,10 @@ std::vector<GroupState> groupsOf(const Reports& reports, const discipline::Board
                 state.verdict = state.verdict ? model::worse(*state.verdict, *verdict) : verdict;
         }
         if (!any) continue;
+        // What is nobody's (a run that was given up) counts in the group that it is listed in.
+        for (const Finding& finding : reports.findings)
+            if (finding.group == group && !finding.holds_cutting)
+                state.verdict = state.verdict ? model::worse(*state.verdict, finding.verdict) : finding.verdict;
         const auto look = [&](const Finding& finding) {
             if (finding.group != group || finding.holds_cutting || finding.verdict != state.verdict) return;
             if (!state.worst || finding.held.margin.value_or(1) < state.worst->held.margin.value_or(1))

@@ -97,6 +97,24 @@ private slots:
         QVERIFY(study::countWords(study::countsOf(tarn())).find("13 no-go, 4 close") == 0);
     }
 
+    /// What could not be worked out is to be measured, in its group and in the total; never go, never not begun.
+    void whatFailsIsNotGo() {
+        study::throwIn("weights");
+        const study::Reports reports = run(demo("harrow-tarn"));
+        study::throwIn("");
+        bool loads = false;
+        for (const study::GroupState& group : study::groupsOf(reports))
+            if (group.group == Group::Loads) {
+                loads = true;
+                QVERIFY(group.verdict == Verdict::Unknown && group.counts.unknown == 1);
+            }
+        QVERIFY(loads);
+        const study::Reports gone = study::givenUp(reports.project, "no memory");
+        QCOMPARE(study::inShort(gone), std::string("Not known yet"));
+        QVERIFY(study::groupsOf(gone).front().verdict == Verdict::Unknown);
+        QCOMPARE(study::countsOf(gone).unknown, 1);
+    }
+
     /// Nothing given is not begun: no group of an empty project has a verdict.
     void nothingIsNotBegun() {
         model::Project empty;

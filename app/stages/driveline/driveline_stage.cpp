@@ -106,14 +106,17 @@ std::vector<StageItem> DrivelineStage::items(const model::Project& project, cons
     return out;
 }
 
-void DrivelineStage::leadTo(const QString& finding) {
+bool DrivelineStage::leadTo(const QString& finding) {
     const QString id = finding.section(QLatin1Char(':'), 1); // "rear/joint-1/running", "interface/stub"
-    if (finding.startsWith(QLatin1String("gearing"))) return choose(QStringLiteral("gearing"));
     const QString first = id.section(QLatin1Char('/'), 0, 0);
-    if (first == QLatin1String("interface"))
-        return choose(QStringLiteral("interface:") + id.section(QLatin1Char('/'), 1, 1));
-    if (first == QLatin1String("bellhousing")) return choose(QStringLiteral("bell"));
-    DisciplineStage::leadTo(finding);
+    const QString key = finding.startsWith(QLatin1String("gearing")) ? QStringLiteral("gearing")
+                        : first == QLatin1String("interface")
+                            ? QStringLiteral("interface:") + id.section(QLatin1Char('/'), 1, 1)
+                        : first == QLatin1String("bellhousing") ? QStringLiteral("bell")
+                                                                : QString();
+    if (key.isEmpty()) return DisciplineStage::leadTo(finding);
+    choose(key);
+    return true;
 }
 
 std::vector<Field> DrivelineStage::fieldsOf(const QString& key) { return drivelineFields(session_, key); }

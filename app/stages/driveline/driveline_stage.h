@@ -18,7 +18,7 @@ public:
 
     ShaftView* view() const { return view_; }
     ReadingBar* bar() const { return bar_; }
-    void leadTo(const QString& finding) override;
+    bool leadTo(const QString& finding) override;
 
 private:
     std::vector<StageItem> items(const model::Project& project, const study::Reports* reports) const override;

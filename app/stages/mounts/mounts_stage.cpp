@@ -132,9 +132,9 @@ void MountsStage::lookAt(const QString& what) {
     refresh();
 }
 
-void MountsStage::leadTo(const QString& finding) {
-    choose(QStringLiteral("unit")); // unless there is a thing of its own
-    DisciplineStage::leadTo(finding);
+bool MountsStage::leadTo(const QString& finding) {
+    if (!DisciplineStage::leadTo(finding)) choose(QStringLiteral("unit")); // there is no thing of its own
+    return true;
 }
 
 void MountsStage::turnTo(const QString& what) {

@@ -21,7 +21,7 @@ public:
     QComboBox* look() const { return look_; }
     /// Shows a load or a way of shaking ("case:bump", "mode:4") as soon as there is one of that name.
     void lookAt(const QString& what);
-    void leadTo(const QString& finding) override;
+    bool leadTo(const QString& finding) override;
     /// "mount:left;case:bump": what is chosen, and what is shown.
     void turnTo(const QString& what) override;
 

@@ -275,11 +275,15 @@ NextStep PlaceStage::nextStep(const study::Reports& reports) {
             tr("Show it"), show};
 }
 
-void PlaceStage::leadTo(const QString& finding) {
+bool PlaceStage::leadTo(const QString& finding) {
     const auto reports = session_.reports();
-    if (!reports) return;
+    if (!reports) return false;
     for (const study::Finding& listed : reports->findings)
-        if (QString::fromStdString(listed.id) == finding) return leadToPlaceOf(listed);
+        if (QString::fromStdString(listed.id) == finding) {
+            leadToPlaceOf(listed);
+            return true;
+        }
+    return false;
 }
 
 void PlaceStage::leadToPlaceOf(const study::Finding& finding) {

@@ -42,7 +42,7 @@ public:
     /// "way", "movement", "setup", "bodies", "measured", "compare".
     void showSide(const QString& name);
     /// Leads to a finding's place and marks it.
-    void leadTo(const QString& finding) override;
+    bool leadTo(const QString& finding) override;
     NextStep nextStep(const study::Reports& reports) override;
     void setNarrow(bool narrow) override;
     /// One of the above; "all": fits all in the drawing; "sweep": shows what everything sweeps.

@@ -218,7 +218,9 @@ void SurveyStage::setNarrow(bool narrow) {
 }
 
 NextStep SurveyStage::nextStep(const study::Reports& reports) {
-    if (pages_->currentIndex() == 1) return {}; // it asks by itself
+    if (pages_->currentIndex() == 1)
+        return {tr("Read it with the tape and type it in: Return asks for the next figure."), tr("Next question"),
+                [this] { guided_->button(QStringLiteral("skip"))->click(); }};
     const bool bodies = reports.project->vehicle && !reports.project->vehicle->bodies.empty();
     if (!bodies)
         return {tr("Nothing is measured yet. The first survey asks for it, one reading at a time."), tr("Begin"),
@@ -244,12 +246,14 @@ NextStep SurveyStage::nextStep(const study::Reports& reports) {
     return {};
 }
 
-void SurveyStage::leadTo(const QString& finding) {
-    if (finding.startsWith(QLatin1String("survey:"))) showKind(SurveyKind::Areas);
-    if (!finding.startsWith(QLatin1String("condition:"))) return;
-    showKind(SurveyKind::Found);
+bool SurveyStage::leadTo(const QString& finding) {
+    const bool area = finding.startsWith(QLatin1String("survey:"));
+    if (!area && !finding.startsWith(QLatin1String("condition:"))) return false;
+    showKind(area ? SurveyKind::Areas : SurveyKind::Found);
+    if (area) return true;
     wanted_ = finding.section(QLatin1Char(':'), 1);
     refreshList();
+    return true;
 }
 
 void SurveyStage::turnTo(const QString& what) {

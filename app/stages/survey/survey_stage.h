@@ -39,7 +39,7 @@ public:
     QString quietWords(const study::Reports& reports) const override;
     void setNarrow(bool narrow) override;
     NextStep nextStep(const study::Reports& reports) override;
-    void leadTo(const QString& finding) override;
+    bool leadTo(const QString& finding) override;
     /// A kind ("bodies"), or "first-survey", and the question after a colon.
     void turnTo(const QString& what) override;
     std::vector<StageDeed> deeds() override;
