@@ -786,9 +786,11 @@ void MainWindow::refreshTitle() {
     setWindowTitle(tr("%1[*] · %2 · Gabarit").arg(name, session_->readOnly() ? tr("%1, read-only").arg(file) : file));
     setWindowModified(!session_->history().isClean());
     const model::Placement* placement = model::activePlacement(*session_->project());
-    swap_->setText(placement && !placement->name.empty()
-                       ? tr("%1 · placement: %2").arg(name, QString::fromStdString(placement->name))
-                       : name);
+    const QString swap = placement && !placement->name.empty()
+                             ? tr("%1 · placement: %2").arg(name, QString::fromStdString(placement->name))
+                             : name;
+    if (swap == swap_->text()) return;
+    swap_->setText(swap);
     menuBar()->setCornerWidget(swap_); // it keeps the width that it had otherwise
     swap_->show();
 }

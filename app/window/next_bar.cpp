@@ -2,6 +2,7 @@
 
 #include "forms/tones.h"
 #include "forms/wrapped_label.h"
+#include "window/gauge_strip.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -36,20 +37,20 @@ void NextBar::show(const NextStep& step) {
     button_->setAccessibleName(QStringLiteral("%1: %2").arg(step.deed, step.words));
     button_->setVisible(static_cast<bool>(step.act));
     act_ = step.act;
-    words_->setText(said_);
     fit();
 }
 
 /// All of it in two lines, or its first sentence; the tip has the rest.
 void NextBar::fit() {
     layout()->activate();
+    const QString words = withoutRest(said_);
     const bool whole =
-        words_->fontMetrics().boundingRect(QRect(0, 0, words_->width(), 10000), Qt::TextWordWrap, said_).height() <=
+        words_->fontMetrics().boundingRect(QRect(0, 0, words_->width(), 10000), Qt::TextWordWrap, words).height() <=
         height();
-    const QString first = said_.section(QStringLiteral(". "), 0, 0) + QLatin1Char('.');
+    const QString first = words.section(QStringLiteral(". "), 0, 0) + QLatin1Char('.');
     words_->setText(
-        whole ? said_ : words_->fontMetrics().elidedText(first, Qt::ElideRight, std::max(0, 2 * words_->width() - 80)));
-    words_->setToolTip(whole ? QString() : said_);
+        whole ? words : words_->fontMetrics().elidedText(first, Qt::ElideRight, std::max(0, 2 * words_->width() - 80)));
+    words_->setToolTip(words_->text() == said_ ? QString() : said_);
 }
 
 void NextBar::resizeEvent(QResizeEvent* event) {

@@ -79,10 +79,7 @@ double shownForce(double force_n, const Shown& shown) {
 const char* forceUnit(const Shown& shown) { return shown.mass == quantity::MassUnit::Pounds ? "lbf" : "N"; }
 
 Finding checkFinding(const Check& check, const char* discipline, const Shown& shown) {
-    Finding f;
-    f.id = std::string(discipline) + ":" + check.id;
-    f.discipline = discipline;
-    f.verdict = check.verdict;
+    Finding f = goodFinding(check, discipline, shown);
     f.title = check.value ? check.what + ": " + valueWords(check, shown) : check.what + ": " + stateWord(check.verdict);
     const std::string limit = limitWords(check, shown);
     if (!limit.empty()) f.detail = "Wanted " + limit;
@@ -90,12 +87,8 @@ Finding checkFinding(const Check& check, const char* discipline, const Shown& sh
     if (!check.reason.empty()) f.detail += (f.detail.empty() ? "" : "; ") + check.reason;
     if (!check.of.empty() && f.title.find(check.of) == std::string::npos)
         f.title = check.of + ", " + inSentence(f.title);
-    f.what = whatOf(check);
-    f.held = heldOf(check, shown);
-    f.rule = check.rule;
     f.caution = check.caution;
     if (check.help) f.help = check.help(shown);
-    f.place_vehicle_mm = check.place_vehicle_mm;
     if (check.label)
         f.label = check.label(shown);
     else if (check.place_vehicle_mm)
@@ -153,18 +146,6 @@ Finding goodFinding(const Check& check, const char* discipline, const Shown& sho
     f.held = heldOf(check, shown);
     f.rule = check.rule;
     f.place_vehicle_mm = check.place_vehicle_mm;
-    return f;
-}
-
-Finding goodFinding(const Gauge& gauge, const char* discipline) {
-    Finding f;
-    f.id = std::string(discipline) + ":" + gauge.id;
-    f.discipline = discipline;
-    f.verdict = gauge.verdict;
-    f.what = gauge.name;
-    f.held.value = gauge.value;
-    f.held.wanted = gauge.limit;
-    if (gauge.pointer) f.held.margin = (*gauge.pointer - 0.5) * 2;
     return f;
 }
 

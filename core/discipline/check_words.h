@@ -23,10 +23,8 @@ Gauge checkGauge(const char* discipline, const char* id, const char* name, const
 double pointerAt(double margin, double span);
 /// A check as a row shows it.
 Held heldOf(const model::Check& check, const quantity::Shown& shown);
-/// Of a check that is go: its figure alone.
+/// A check's figure alone, as of one that is go.
 Finding goodFinding(const model::Check& check, const char* discipline, const quantity::Shown& shown);
-/// Of a dial that is go and of no check.
-Finding goodFinding(const Gauge& gauge, const char* discipline);
 /// The value, its accuracy and what is wanted, as far as they are known.
 Why whyOf(const model::Check& check, const quantity::Shown& shown);
 /// How much of a check's room is used, so that the tightest of those alike is shown.

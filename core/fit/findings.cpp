@@ -128,10 +128,11 @@ private:
         const std::string wanted = lengthShort(moment.limit.gap_mm, shown_) + " wanted";
         const std::string in_words = when.empty() ? "" : when + ": ";
         const std::string at_rest = "; " + gapWords(pair, shown_) + " at rest";
-        f.label = inSentence(pair.name_a) + " " +
-                  (moment.overlap() && !moment.gap.depth_found ? std::string("meets it")
-                                                               : lengthShort(moment.gap.gap_mm, shown_)) +
-                  (moment.sag ? " sagged" : " moving");
+        f.label =
+            inSentence(pair.name_a) + " " +
+            (moment.overlap() && !moment.gap.depth_found ? std::string("meets it")
+                                                         : lengthShort(moment.gap.gap_mm - moment.growth_mm, shown_)) +
+            (moment.sag ? " sagged" : " moving");
         if (moment.verdict == Verdict::Unknown) {
             f.title = pair.name_a + " to the " + other + " in movement: not known";
             f.detail = upperFirst(moment.reason) + at_rest;

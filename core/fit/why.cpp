@@ -103,7 +103,8 @@ std::optional<Why> whyPair(const FitReport& report, const model::Project& projec
         why.lines.push_back({Kind::Doubt, "Doubt of the tape", "±" + say(*doubt_mm),
                              measured ? "of the measured gap" : doubtWords(project, pair, shown), *doubt_mm});
     const double left_mm = gap_mm - growth_mm;
-    why.lines.push_back({Kind::Left, "Left", say(left_mm), "", left_mm});
+    const bool least = moment && !measured && (moment->bound || !moment->complete);
+    why.lines.push_back({Kind::Left, "Left", (least ? "at least " : "") + say(left_mm), "", left_mm});
     why.lines.push_back(
         {Kind::Wanted, "Wanted", say(limit->gap_mm), limit->text + " (" + limit->source + ")", limit->gap_mm});
     const double margin_mm = left_mm - limit->gap_mm;
@@ -121,7 +122,11 @@ discipline::Held heldOf(const PairGap& pair, Shown shown) {
     discipline::Held held;
     const Moment* moment = pair.moment();
     const bool measured = pair.measuredDecides();
+    // What is held against the limit, grown hot.
+    const bool grown = moment && moment->growth_mm > 0 && !moment->bound && moment->complete && !moment->beyond() &&
+                       !moment->overlap();
     held.value = measured ? lengthText(pair.measured->gap_mm, shown, 1)
+                 : grown  ? lengthText(moment->gap.gap_mm - moment->growth_mm, shown, 1)
                  : moment ? gapWords(*moment, shown)
                           : gapWords(pair, shown);
     const model::Limit* limit = moment && !measured ? &moment->limit : pair.limit.get();

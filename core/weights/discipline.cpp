@@ -30,14 +30,19 @@ discipline::Held heldOf(const AxleLoad& axle, Shown shown) {
     return held;
 }
 
-void addAxle(std::vector<Finding>& out, const char* id, const char* name, const AxleLoad& axle, Shown shown) {
-    if (axle.verdict == Verdict::Go) return;
+Finding axleFinding(const char* id, const char* name, const AxleLoad& axle, Shown shown) {
     Finding f;
     f.id = std::string("weights:") + id;
     f.discipline = "weights";
     f.verdict = axle.verdict;
     f.what = name;
     f.held = heldOf(axle, shown);
+    return f;
+}
+
+void addAxle(std::vector<Finding>& out, const char* id, const char* name, const AxleLoad& axle, Shown shown) {
+    if (axle.verdict == Verdict::Go) return;
+    Finding f = axleFinding(id, name, axle, shown);
     if (axle.verdict == Verdict::Unknown) {
         f.title = std::string(name) + " load is not known";
         f.detail = axle.reason;
@@ -103,14 +108,7 @@ public:
         const auto* loads = report.parts.get<AxleLoadReport>();
         if (!loads) return;
         const auto add = [&](const char* id, const char* name, const AxleLoad& axle) {
-            if (axle.verdict != Verdict::Go) return;
-            Finding f;
-            f.id = std::string("weights:") + id;
-            f.discipline = "weights";
-            f.verdict = axle.verdict;
-            f.what = name;
-            f.held = heldOf(axle, telling.shown);
-            out.push_back(std::move(f));
+            if (axle.verdict == Verdict::Go) out.push_back(axleFinding(id, name, axle, telling.shown));
         };
         add("front", "Front axle", loads->front);
         add("rear", "Rear axle", loads->rear);

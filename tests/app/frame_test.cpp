@@ -93,7 +93,7 @@ private slots:
         }
     }
 
-    void oneNumberOnCardRowAndCallout() {
+    void oneNumberOnCardAndRow() {
         QVERIFY(window_->openDemo());
         settle();
         std::map<std::string, int> numbers;
@@ -113,7 +113,7 @@ private slots:
         }
     }
 
-    /// F6 opens the sum of what is pointed at; Escape from it is F4.
+    /// F6 opens the sum of what is pointed at, and it leads on from there.
     void whyThisNumber() {
         QVERIFY(window_->openDemo());
         settleAdvised();

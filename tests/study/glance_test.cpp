@@ -2,6 +2,7 @@
 #include "discipline/check_words.h"
 #include "fit/fit_report.h"
 #include "fit/words.h"
+#include "quantity/number.h"
 #include "store/rule_book.h"
 #include "study/study.h"
 #include "support/files.h"
@@ -142,6 +143,9 @@ private slots:
             // The verdict follows from the sum.
             const double doubt = std::isnan(amount(*why, Kind::Doubt)) ? 0 : amount(*why, Kind::Doubt);
             if (finding.verdict == Verdict::NoGo) QVERIFY2(left < wanted, finding.id.c_str());
+            // A row says what is held against its limit: the figure that the sum comes to.
+            if (!finding.held.value.empty() && quantity::isDigit(finding.held.value.front()))
+                QCOMPARE(finding.held.value, quantity::lengthText(left));
             if (finding.verdict == Verdict::Close)
                 QVERIFY2(left >= wanted && left - wanted < doubt, finding.id.c_str());
             if (finding.verdict == Verdict::Go) QVERIFY2(left - wanted >= doubt, finding.id.c_str());
