@@ -46,9 +46,6 @@ struct Figures {
 };
 Figures figuresIn(int width) { return {std::max(value_px, width / 7), std::max(wanted_px, width / 5)}; }
 
-/// A word that is too long for its line is broken.
-constexpr int wrap = Qt::TextWordWrap | Qt::TextWrapAnywhere;
-
 QLabel* quiet(QLabel* label) {
     label->setForegroundRole(QPalette::PlaceholderText);
     return label;
@@ -123,7 +120,7 @@ int GlanceRow::heightForWidth(int width) const {
     const Places at = places(width);
     const QFontMetrics metrics(font());
     const auto high = [&](int room, const QString& text) {
-        return metrics.boundingRect(QRect(0, 0, room, 10000), wrap, text).height() + 8;
+        return metrics.boundingRect(QRect(0, 0, room, 10000), Qt::TextWordWrap, text).height() + 8;
     };
     // A value that is a word ("out of reach") may need two lines, as what is wanted.
     return std::max({row_px, high(at.words_px, words()), high(at.value_px, valueText(finding_)),
@@ -156,8 +153,8 @@ void GlanceRow::paintEvent(QPaintEvent*) {
         painter.drawText(QRect(4 + mark_column_px, 0, number_column_px - 4, height()),
                          Qt::AlignRight | Qt::AlignVCenter, QString::number(finding_.number));
     painter.setPen(tones().ink);
-    painter.drawText(QRect(at.words_left, 0, at.words_px, height()), int(Qt::AlignLeft | Qt::AlignVCenter) | wrap,
-                     words());
+    painter.drawText(QRect(at.words_left, 0, at.words_px, height()),
+                     Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, words());
 
     // The margin: left of the upright line is short, right of it is room; doubt is hatched.
     const double middle = at.bar_left + bar_px / 2.0, y = height() / 2.0;
@@ -184,11 +181,11 @@ void GlanceRow::paintEvent(QPaintEvent*) {
     painter.setFont(bold);
     painter.setPen(trouble ? tones().trouble : tones().ink);
     painter.drawText(QRect(at.value_right - at.value_px, 0, at.value_px, height()),
-                     int(Qt::AlignRight | Qt::AlignVCenter) | wrap, valueText(finding_));
+                     Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, valueText(finding_));
     painter.setFont(font());
     painter.setPen(tones().second_ink);
-    painter.drawText(QRect(at.wanted_left, 0, at.wanted_px, height()), int(Qt::AlignRight | Qt::AlignVCenter) | wrap,
-                     wantedText(finding_));
+    painter.drawText(QRect(at.wanted_left, 0, at.wanted_px, height()),
+                     Qt::AlignRight | Qt::AlignVCenter | Qt::TextWordWrap, wantedText(finding_));
     paintFocus(painter, *this);
 }
 
