@@ -22,6 +22,7 @@
 #include <QMenu>
 #include <QMenuBar>
 #include <QSettings>
+#include <QTemporaryDir>
 #include <QTextBlock>
 #include <QTextBrowser>
 #include <QWheelEvent>
@@ -62,7 +63,10 @@ class FrameTest : public QObject, private tests::WindowHand {
         QVERIFY(window_->glance()->isVisible() && window_->glance()->rows().empty());
     }
 
+    QTemporaryDir folder_; ///< settings of its own: another suite may run beside it
+
 private slots:
+    void initTestCase() { QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.path()); }
     void init() {
         QSettings().clear();
         openWindow();
@@ -244,7 +248,7 @@ private slots:
         QTest::mouseClick(rail->tab(StageGroup::HoldAndDrive), Qt::LeftButton);
         QVERIFY(!rail->entry(QStringLiteral("mounts"))->isVisible());
         QCOMPARE(rail->folded().size(), 1);
-        const QString path = QDir::tempPath() + QStringLiteral("/gabarit-frame-test.gabarit");
+        const QString path = folder_.filePath(QStringLiteral("frame.gabarit"));
         QVERIFY(window_->saveTo(path));
         window_->goToStage(QStringLiteral("weights"));
         session().setShown(*unitsOf(QStringLiteral("16")));

@@ -13,6 +13,7 @@
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QSettings>
+#include <QTemporaryDir>
 #include <QToolButton>
 #include <QtTest>
 
@@ -61,7 +62,10 @@ class TextTest : public QObject, private tests::WindowHand {
         return {};
     }
 
+    QTemporaryDir folder_; ///< settings of its own: another suite may run beside it
+
 private slots:
+    void initTestCase() { QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, folder_.path()); }
     void init() {
         QSettings().clear();
         openWindow();
