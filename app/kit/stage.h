@@ -66,6 +66,8 @@ public:
     /// Turns to one of its things, by the name the stage gives it; what it does not know changes nothing.
     virtual void turnTo(const QString& what) { Q_UNUSED(what) }
     virtual std::vector<StageDeed> deeds() { return {}; }
+    /// It wants the window to itself now: neither strip nor rail beside it.
+    virtual bool alone() const { return false; }
     /// The window is small: no wider than 1000 pixels.
     virtual void setNarrow(bool narrow) { Q_UNUSED(narrow) }
     /// How much a project that was opened wants to begin here: the stage that says most is shown, then begins.
@@ -82,6 +84,8 @@ public:
 signals:
     /// Another stage, by its id, is to show something.
     void leadsOn(const QString& stage, const QString& what);
+    /// alone() says something else now.
+    void aloneChanged();
     /// How the figure of a finding, by its id, came about is to be shown.
     void whyWanted(const QString& finding);
 };

@@ -144,6 +144,7 @@ MainWindow::MainWindow(QWidget* parent)
             goToStage(id);
             if (Stage* other = stage(id)) other->turnTo(what);
         });
+        connect(stages_.back().stage, &Stage::aloneChanged, this, &MainWindow::refreshFrame);
         connect(stages_.back().stage, &Stage::whyWanted, this,
                 [this](const QString& finding) { showWhy(finding.toStdString()); });
     }
@@ -206,7 +207,7 @@ MainWindow::MainWindow(QWidget* parent)
     connect(session_, &Session::notice, this, &MainWindow::showNotice);
     connect(session_, &Session::projectReplaced, this, [this] {
         notice_bar_->hide();
-        for (QWidget* widget : without_project_) widget->show();
+        refreshFrame();
         const auto begins = std::max_element(stages_.begin(), stages_.end(), [this](const Page& a, const Page& b) {
             return a.stage->wants(*session_->project()) < b.stage->wants(*session_->project());
         });
@@ -532,6 +533,13 @@ void MainWindow::goToStage(const QString& id) {
             if (id == QLatin1String(stages_[i].plug->id)) pages_->setCurrentIndex(static_cast<int>(i));
     gauges_->total()->setChecked(shownId() == QLatin1String(glance_id));
     rail_->setCurrent(shownId());
+    refreshFrame();
+}
+
+void MainWindow::refreshFrame() {
+    const Stage* shown = shownStage();
+    const bool alone = shown && shown->alone();
+    for (QWidget* widget : without_project_) widget->setVisible(session_->hasProject() && (!alone || widget == swap_));
     refreshNext();
 }
 
@@ -548,7 +556,8 @@ void MainWindow::takeKeys() {
 
 void MainWindow::refreshNext() {
     const auto reports = session_->reports();
-    next_->setVisible(session_->hasProject());
+    const Stage* shown = shownStage();
+    next_->setVisible(session_->hasProject() && !(shown && shown->alone()));
     if (!session_->hasProject() || !reports || shownId().isEmpty()) return next_->show({});
     const Page* page = nullptr;
     for (const Page& its : stages_)

@@ -116,6 +116,8 @@ private:
     QString proposed(const QString& what, const QString& suffix) const;
     void refreshRail();
     void refreshNext();
+    /// Strip, rail and next step, but where a stage wants the window to itself.
+    void refreshFrame();
     /// The keyboard goes into the page that is shown.
     void takeKeys();
     /// Of a stage that says none itself, and of the page with every check.

@@ -35,6 +35,11 @@ void describe(Visitor& v, SurveyThing& thing) {
 void describe(Visitor& v, SurveyEntryRule& entry) {
     v.text(Member("id").must(), entry.id);
     v.text(Member("label").must(), entry.label);
+    v.text(Member("ask"), entry.ask);
+    v.text(Member("how"), entry.how);
+    v.number(Member("usual_least"), entry.usual_least);
+    v.number(Member("usual_most"), entry.usual_most);
+    v.flag(Member("from_floor"), entry.from_floor);
     v.flag(Member("is_mass"), entry.is_mass);
     v.flag(Member("needed"), entry.needed);
     v.number(Member("assumed"), entry.assumed);
@@ -43,7 +48,20 @@ void describe(Visitor& v, SurveyEntryRule& entry) {
     v.text(Member("what"), entry.what);
     v.number(Member("station").length(), entry.station);
     v.number(Member("times"), entry.times);
+    v.text(Member("drawing"), entry.drawing);
     v.points(Member("arrow"), entry.arrow);
+}
+
+void describe(Visitor& v, SurveyAnchor& anchor) {
+    v.number(Member("at").must(), anchor.at);
+    v.number(Member("plus_mm"), anchor.plus_mm);
+    v.list(Member("of"), anchor.of);
+}
+
+void describe(Visitor& v, SurveyScale& scale) {
+    v.text(Member("id").must(), scale.id);
+    v.list(Member("across"), scale.across);
+    v.list(Member("down"), scale.down);
 }
 
 void describe(Visitor& v, SurveyQuestion& question) {
@@ -55,11 +73,15 @@ void describe(Visitor& v, SurveyQuestion& question) {
     v.list(Member("entries"), question.entries);
 }
 
+void describe(Visitor& v, TapeAccuracy& accuracy) { v.number(Member("mm").must(), accuracy.mm); }
+
 void describe(Visitor& v, FirstSurvey& survey) {
     v.number(Member("tape_accuracy_mm").must(), survey.tape_accuracy_mm);
     v.number(Member("assumed_accuracy_mm").must(), survey.assumed_accuracy_mm);
+    v.list(Member("tape_accuracies"), survey.tape_accuracies);
     v.text(Member("source").must(), survey.source);
     v.list(Member("things"), survey.things);
+    v.list(Member("drawings"), survey.drawings);
     v.list(Member("questions"), survey.questions);
 }
 

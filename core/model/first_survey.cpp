@@ -221,6 +221,66 @@ const SurveyThing* FirstSurvey::thing(const std::string& id) const {
     return nullptr;
 }
 
+const SurveyScale* FirstSurvey::drawing(const std::string& id) const {
+    for (const SurveyScale& each : drawings)
+        if (each.id == id) return &each;
+    return nullptr;
+}
+const SurveyQuestion* FirstSurvey::questionOf(const std::string& entry) const {
+    for (const SurveyQuestion& question : questions)
+        for (const SurveyEntryRule& rule : question.entries)
+            if (rule.id == entry) return &question;
+    return nullptr;
+}
+std::vector<const SurveyEntryRule*> FirstSurvey::oneByOne() const {
+    std::vector<const SurveyEntryRule*> out;
+    for (const bool needed : {true, false})
+        for (const SurveyQuestion& question : questions)
+            for (const SurveyEntryRule& rule : question.entries)
+                if (rule.needed == needed) out.push_back(&rule);
+    return out;
+}
+
+SurveyProportion::SurveyProportion(const Project& project, const FirstSurvey& survey, const SurveyScale* scale) {
+    if (!scale) return;
+    const auto reckon = [&](const std::vector<SurveyAnchor>& anchors, std::vector<Known>& known) {
+        for (const SurveyAnchor& anchor : anchors) {
+            double mm = anchor.plus_mm;
+            for (const SurveyTerm& term : anchor.of) mm += term.times * surveyValue(project, survey, term.entry).value;
+            known.push_back({anchor.at, mm});
+        }
+        std::stable_sort(known.begin(), known.end(), [](const Known& a, const Known& b) { return a.at < b.at; });
+    };
+    reckon(scale->across, across_);
+    reckon(scale->down, down_);
+}
+
+double SurveyProportion::along(const std::vector<Known>& known, double place) {
+    if (known.size() < 2) return place;
+    auto after = std::find_if(known.begin(), known.end(), [&](const Known& k) { return k.at >= place; });
+    // Beyond the ends it goes on as between the last two.
+    if (after == known.begin()) ++after;
+    if (after == known.end()) --after;
+    const Known &a = *(after - 1), &b = *after;
+    return b.at > a.at ? a.mm + (b.mm - a.mm) * (place - a.at) / (b.at - a.at) : b.mm;
+}
+
+Eigen::Vector2d SurveyProportion::at_mm(const Eigen::Vector2d& place) const {
+    return {along(across_, place.x()), along(down_, place.y())};
+}
+
+std::optional<std::pair<double, double>> usual(const Project& project, const FirstSurvey& survey,
+                                               const SurveyEntryRule& entry) {
+    if (entry.usual_least == 0 && entry.usual_most == 0) return std::nullopt;
+    const double floor = entry.from_floor ? -surveyValue(project, survey, "ground_down").value : 0;
+    return std::pair(entry.usual_least + floor, entry.usual_most + floor);
+}
+
+bool farFromUsual(const Project& project, const FirstSurvey& survey, const SurveyEntryRule& entry, double value) {
+    const auto between = usual(project, survey, entry);
+    return between && (value < between->first || value > between->second);
+}
+
 SurveyValue surveyValue(const Project& project, const FirstSurvey& survey, const std::string& id) {
     const SurveyEntryRule* rule = survey.entry(id);
     if (!rule) return {};

@@ -37,6 +37,11 @@ struct SurveyThing {
 struct SurveyEntryRule {
     std::string id;
     std::string label;
+    std::string ask;        ///< the same as a question, for a page of its own
+    std::string how;        ///< how the tape lies
+    double usual_least = 0; ///< as far as such a figure usually goes; both zero: not known
+    double usual_most = 0;
+    bool from_floor = false;    ///< what is usual is told from the floor, wherever heights start
     bool is_mass = false;       ///< kg, else mm
     bool needed = false;        ///< for a first verdict
     double assumed = 0;         ///< until it is answered: so much…
@@ -45,8 +50,24 @@ struct SurveyEntryRule {
         thing; ///< whose reading it is, or "@wheelbase", "@place_x", "@place_z", "@engine_mass", "@gearbox_mass"
     std::string what;
     int station = 0;
-    double times = 1; ///< the reading is so many times the answer: −1 of what is read ahead of the axle
+    double times = 1;    ///< the reading is so many times the answer: −1 of what is read ahead of the axle
+    std::string drawing; ///< the one its arrow lies on; empty: the question's
     std::vector<Eigen::Vector2d> arrow; ///< on the drawing: from the hook to what is read
+};
+
+/// Where a place of a drawing lies in millimetres: so much, and so many times what these entries stand at.
+struct SurveyAnchor {
+    double at = 0; ///< in the drawing's own units
+    double plus_mm = 0;
+    std::vector<SurveyTerm> of;
+};
+
+/// What makes a drawing follow the readings: along both of its axes, places whose true distance is known. Between two
+/// of them it is stretched evenly.
+struct SurveyScale {
+    std::string id; ///< the drawing's
+    std::vector<SurveyAnchor> across;
+    std::vector<SurveyAnchor> down;
 };
 
 struct SurveyQuestion {
@@ -58,15 +79,27 @@ struct SurveyQuestion {
     std::vector<SurveyEntryRule> entries;
 };
 
+/// How true a tape may read.
+struct TapeAccuracy {
+    double mm = 0;
+};
+
 struct FirstSurvey {
-    double tape_accuracy_mm = 0;    ///< of an answer
-    double assumed_accuracy_mm = 0; ///< of what is assumed
+    double tape_accuracy_mm = 0;               ///< of an answer
+    double assumed_accuracy_mm = 0;            ///< of what is assumed
+    std::vector<TapeAccuracy> tape_accuracies; ///< to choose from
     std::string source;
     std::vector<SurveyThing> things;
+    std::vector<SurveyScale> drawings;
     std::vector<SurveyQuestion> questions;
 
     const SurveyEntryRule* entry(const std::string& id) const;
     const SurveyThing* thing(const std::string& id) const;
+    const SurveyScale* drawing(const std::string& id) const;
+    /// The question that asks for an entry; null when none does.
+    const SurveyQuestion* questionOf(const std::string& entry) const;
+    /// All entries one after the other: first what a first verdict needs, then the rest.
+    std::vector<const SurveyEntryRule*> oneByOne() const;
 };
 
 /// What an entry stands at: read (with its sign as asked), else assumed.
@@ -75,6 +108,28 @@ struct SurveyValue {
     bool answered = false;
 };
 SurveyValue surveyValue(const Project& project, const FirstSurvey& survey, const std::string& entry);
+
+/// A drawing's place in millimetres, right and down, as the readings stand (assumed ones too).
+class SurveyProportion {
+public:
+    /// Without a scale places stay what they are.
+    SurveyProportion(const Project& project, const FirstSurvey& survey, const SurveyScale* scale);
+    Eigen::Vector2d at_mm(const Eigen::Vector2d& place) const;
+
+private:
+    struct Known {
+        double at = 0;
+        double mm = 0;
+    };
+    static double along(const std::vector<Known>& known, double place);
+    std::vector<Known> across_, down_;
+};
+
+/// Between what an entry usually lies, told from where heights start; nothing when that is not known.
+std::optional<std::pair<double, double>> usual(const Project& project, const FirstSurvey& survey,
+                                               const SurveyEntryRule& entry);
+/// What a person should look at again before it is taken.
+bool farFromUsual(const Project& project, const FirstSurvey& survey, const SurveyEntryRule& entry, double value);
 
 /// How far a question has come: all, some or none of its entries answered.
 enum class Answered { None, Some, All };

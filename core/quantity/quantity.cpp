@@ -325,6 +325,12 @@ std::string unitIn(std::string term) {
 
 } // namespace
 
+bool bareFraction(std::string_view text) {
+    if (text.find('/') == std::string_view::npos) return false;
+    const std::vector<Term> terms = termsOf(text);
+    return std::all_of(terms.begin(), terms.end(), [](const Term& t) { return unitIn(t.text).empty(); });
+}
+
 Result<double> parse(Dimension dimension, std::string_view text, const Shown& shown) {
     const std::vector<Term> terms = termsOf(text);
     if (terms.size() == 1 || dimension == Dimension::Temperature) return Reader(dimension, text, shown).read();

@@ -63,6 +63,9 @@ constexpr double deg_per_rad = 57.29577951308232;
 /// ("1,234": one and a bit, or a thousand?), a zero under a fraction bar.
 Result<double> parse(Dimension dimension, std::string_view text, const Shown& shown = Shown::Millimetres);
 
+/// A fraction without a unit anywhere, "5 1/2": hardly meant in millimetres.
+bool bareFraction(std::string_view text);
+
 /// "612.4 mm", "24.110 in", or "24 1/8 in (−0.015)": the nearest fraction, and what the true value is more or less than
 /// it, in inches. `decimals` counts for mm, decimal inches get two more (1 mm steps need 1/25 in).
 std::string lengthText(double length_mm, const Shown& shown = Shown::Millimetres, int decimals = 1);

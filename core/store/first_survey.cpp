@@ -31,9 +31,16 @@ std::optional<Error> dangling(const FirstSurvey& survey) {
         for (const SurveyReading& reading : thing.readings)
             if (auto error = terms(reading.of, "thing " + thing.id)) return error;
     }
+    for (const SurveyScale& scale : survey.drawings)
+        for (const auto* anchors : {&scale.across, &scale.down})
+            for (const SurveyAnchor& anchor : *anchors)
+                if (auto error = terms(anchor.of, "drawing " + scale.id)) return error;
     for (const SurveyQuestion& question : survey.questions)
         for (const SurveyEntryRule& entry : question.entries) {
             if (auto error = terms(entry.of, "entry " + entry.id)) return error;
+            if (entry.usual_least > entry.usual_most)
+                return Error{"the usual sizes are the wrong way round", "entry " + entry.id,
+                             "put the smaller one first"};
             if (entry.thing.empty() || (entry.thing[0] != '@' && !survey.thing(entry.thing)))
                 return missing(entry.thing, "entry " + entry.id);
             if (entry.times == 0) return Error{"times is zero", "entry " + entry.id, "give another factor"};

@@ -8,6 +8,7 @@
 #include "stages/survey/guided_page.h"
 #include "stages/survey/survey_drawing.h"
 #include "stages/survey/survey_stage.h"
+#include "stages/survey/tape_mode.h"
 #include "stages/survey/tape_pad.h"
 #include "store/bundle.h"
 #include "store/first_survey.h"
@@ -46,6 +47,10 @@ class GuidedTest : public QObject, tests::WindowHand {
         QTRY_VERIFY(!QApplication::focusWidget() || QApplication::focusWidget()->objectName() != before ||
                     guided()->isHidden());
     }
+    void newGuided() {
+        window_->newProject();
+        survey()->showGuided(true);
+    }
     QString asked() { return guided()->questions()->currentItem()->data(Qt::UserRole).toString(); }
     const model::Body& body(const char* owner, const char* id) {
         const model::Body* found = model::findBody(project(), {owner, {id}});
@@ -66,6 +71,8 @@ private slots:
     void twentyReadingsFromTheKeyboardToAVerdict() {
         auto* page = window_->findChild<StartPage*>();
         WindowHand::press(page->findChild<QPushButton*>("new_swap"));
+        QTRY_VERIFY(survey()->tapeMode()->isVisible());
+        WindowHand::press(survey()->tapeMode()->key("leave"));
         QTRY_VERIFY(guided()->isVisible());
         guided()->ask(0);
         QCOMPARE(asked(), QStringLiteral("firewall"));
@@ -97,7 +104,7 @@ private slots:
     }
 
     void skippedAndComeBackTo() {
-        window_->newProject();
+        newGuided();
         QVERIFY(guided()->isVisible());
         QVERIFY(!guided()->button("verdict")->isEnabled()); // nothing hangs yet
         guided()->ask(0);
@@ -117,7 +124,7 @@ private slots:
     }
 
     void whatCannotBeIsRefusedInPlace() {
-        window_->newProject();
+        newGuided();
         guided()->ask(2);
         answer("80");
         WindowHand::type(guided()->form(), "cross_rear", "-200");
@@ -128,7 +135,7 @@ private slots:
     }
 
     void everyQuestionHasADrawingThatShowsItsReading() {
-        window_->newProject();
+        newGuided();
         const model::FirstSurvey& all = store::firstSurvey();
         for (std::size_t i = 0; i < all.questions.size(); ++i) {
             const model::SurveyQuestion& question = all.questions[i];
@@ -139,16 +146,16 @@ private slots:
             bool arrows = false;
             for (const auto& entry : question.entries) arrows = arrows || entry.arrow.size() == 2;
             if (!arrows) continue;
-            guided()->drawing()->setActive(-1);
+            guided()->drawing()->setActive(QString());
             const QImage without = guided()->drawing()->grab().toImage();
-            guided()->drawing()->setActive(0);
+            guided()->drawing()->setActive(QString::fromStdString(question.entries[0].id));
             if (question.entries[0].arrow.size() == 2)
                 QVERIFY2(guided()->drawing()->grab().toImage() != without, question.id.c_str());
         }
     }
 
     void aRunOnTheTapePad() {
-        window_->newProject();
+        newGuided();
         guided()->ask(2);
         for (const char* figure : {"80", "60", "470"}) answer(QString::fromLatin1(figure));
         survey()->showKind(SurveyKind::Readings);
@@ -198,7 +205,7 @@ private slots:
     }
 
     void draggedByHandTheReadingsFollow() {
-        window_->newProject();
+        newGuided();
         guided()->ask(2);
         for (const char* figure : {"80", "60", "470"}) answer(QString::fromLatin1(figure));
         model::Project changed = project();
@@ -274,7 +281,7 @@ private slots:
     void aPictureLiesBesideTheProjectAndTravelsInABundle() {
         QTemporaryDir folder;
         const QString path = folder.filePath("van.gabarit");
-        window_->newProject();
+        newGuided();
         guided()->ask(0);
         answer("520");
         QVERIFY(window_->saveTo(path));

@@ -203,6 +203,51 @@ private slots:
         QVERIFY(!withAnswer(project, store::firstSurvey(), "no such", 1, 3, {}).ok());
     }
 
+    void drawingsAreInProportionToTheReadings() {
+        const FirstSurvey& survey = store::firstSurvey();
+        Project project = answered(answered(bare(), "firewall_x", 500), "rail_top", 480);
+        project = answered(project, "rail_height", 120);
+        const SurveyProportion side(project, survey, survey.drawing("bay_side"));
+        // The axle's line is where x starts; the firewall lies as far behind it as was read, the floor at nothing.
+        QCOMPARE(side.at_mm({30, 56}), Eigen::Vector2d(0, 0));
+        QCOMPARE(side.at_mm({62, 34}), Eigen::Vector2d(500, -480));
+        QCOMPARE(side.at_mm({62, 40}), Eigen::Vector2d(500, -360));
+        // Half way between two known places, half way in millimetres: the rail's depth.
+        QCOMPARE(side.at_mm({30, 50.5}).x(), 0.0);
+        const double wheel_mm = side.at_mm({30, 46}).y(); // its middle, then half way down to the floor
+        QVERIFY(std::abs(side.at_mm({30, 51}).y() - wheel_mm / 2) < 1e-9);
+        // A rail read to lie higher is drawn higher, to scale.
+        project = answered(project, "rail_top", 700);
+        const SurveyProportion higher(project, survey, survey.drawing("bay_side"));
+        QCOMPARE(higher.at_mm({62, 34}).y(), -700.0);
+        // Without a scale nothing is stretched.
+        QCOMPARE(SurveyProportion(project, survey, nullptr).at_mm({12, 7}), Eigen::Vector2d(12, 7));
+    }
+
+    void farFromUsualIsToldFromTheFloor() {
+        const FirstSurvey& survey = store::firstSurvey();
+        const SurveyEntryRule& top = *survey.entry("rail_top");
+        Project project = answered(bare(), "rail_top", 480);
+        QVERIFY(!farFromUsual(project, survey, top, 480));
+        QVERIFY(farFromUsual(project, survey, top, 4800));
+        QVERIFY(farFromUsual(project, survey, top, 0.5));
+        // Heights from the rail's top: nothing is then as usual as 480 was from the floor.
+        project = withDatumMoved(project, 480, "frame_rail_top", "rails");
+        QVERIFY(!farFromUsual(project, survey, top, 0));
+        QVERIFY(farFromUsual(project, survey, top, 480));
+    }
+
+    void oneByOneTheNeededComeFirst() {
+        const FirstSurvey& survey = store::firstSurvey();
+        const auto order = survey.oneByOne();
+        std::size_t all = 0;
+        for (const SurveyQuestion& question : survey.questions) all += question.entries.size();
+        QCOMPARE(order.size(), all);
+        for (std::size_t i = 1; i < order.size(); ++i) QVERIFY(order[i - 1]->needed || !order[i]->needed);
+        QCOMPARE(order.front()->id, std::string("firewall_x"));
+        QCOMPARE(survey.questionOf("rail_gap")->id, std::string("rails"));
+    }
+
     void aSurveyFileIsChecked() {
         const auto wrong = [](const char* text) {
             const auto read = store::firstSurveyFromText(text, "mine.json");

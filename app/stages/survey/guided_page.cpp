@@ -8,6 +8,7 @@
 #include "stages/survey/survey_drawing.h"
 #include "store/first_survey.h"
 
+#include <QApplication>
 #include <QDate>
 #include <QGridLayout>
 #include <QKeyEvent>
@@ -23,7 +24,6 @@ namespace gabarit::app {
 namespace {
 constexpr int guided_list_width_px = 236;
 constexpr int guided_form_width_px = 330;
-const QString who_key = QStringLiteral("who");
 } // namespace
 
 GuidedPage::GuidedPage(Session& session, QWidget* parent)
@@ -48,6 +48,8 @@ GuidedPage::GuidedPage(Session& session, QWidget* parent)
     QPushButton* all =
         make("all", tr("All that was measured"), tr("The whole survey: bodies, points, masses and more"));
     left->addWidget(all);
+    QPushButton* tape = make("tape_mode", tr("Tape mode"), tr("One reading a page, in large figures, beside the car"));
+    left->addWidget(tape);
     left->addWidget(questions_, 1);
     auto* leftBox = new QWidget(this);
     leftBox->setLayout(left);
@@ -90,6 +92,7 @@ GuidedPage::GuidedPage(Session& session, QWidget* parent)
     columns_ = new PageColumns(this, leftBox, middleBox, rightBox, guided_form_width_px);
 
     connect(all, &QPushButton::clicked, this, &GuidedPage::allWanted);
+    connect(tape, &QPushButton::clicked, this, &GuidedPage::tapeModeWanted);
     connect(verdict, &QPushButton::clicked, this, &GuidedPage::verdictWanted);
     connect(back, &QPushButton::clicked, this, [this] { ask(std::max(0, asked() - 1)); });
     connect(skip, &QPushButton::clicked, this, &GuidedPage::next);
@@ -161,7 +164,7 @@ void GuidedPage::refreshQuestion() {
     caution_->setText(q(question.caution));
     caution_->setVisible(!question.caution.empty());
     std::vector<Field> out;
-    QStringList words;
+    std::vector<SurveyArrow> arrows;
     for (const model::SurveyEntryRule& entry : question.entries) {
         const model::SurveyValue stands = model::surveyValue(project, survey_, entry.id);
         const auto dimension = entry.is_mass ? quantity::Dimension::Mass : quantity::Dimension::Length;
@@ -171,7 +174,12 @@ void GuidedPage::refreshQuestion() {
                                     [this, &entry](std::optional<double> value) { return answer(entry, value); });
         field.hint = tr("assumed %1").arg(shown);
         out.push_back(std::move(field));
-        words << (stands.answered ? shown : tr("%1?").arg(shown));
+        if (entry.arrow.size() == 2 && (entry.drawing.empty() || entry.drawing == question.drawing))
+            arrows.push_back({q(entry.id),
+                              {entry.arrow[0].x(), entry.arrow[0].y()},
+                              {entry.arrow[1].x(), entry.arrow[1].y()},
+                              stands.answered ? shown : tr("%1?").arg(shown),
+                              arrows.empty()});
     }
     out.push_back(fields::heading(tr("For every answer")));
     out.push_back(fields::quantity(QStringLiteral("tape_accuracy"), tr("The tape reads to ±"),
@@ -191,7 +199,10 @@ void GuidedPage::refreshQuestion() {
         line->removeEventFilter(this);
         line->installEventFilter(this);
     }
-    drawing_->showQuestion(question, words);
+    drawing_->show(q(question.drawing), model::SurveyProportion(project, survey_, survey_.drawing(question.drawing)),
+                   std::move(arrows), q(question.id), q(question.title), q(question.hook));
+    const QWidget* focus = QApplication::focusWidget();
+    if (focus && form_->isAncestorOf(focus)) drawing_->setActive(focus->objectName());
 }
 
 bool GuidedPage::answer(const model::SurveyEntryRule& entry, std::optional<double> value) {
@@ -211,7 +222,7 @@ bool GuidedPage::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::FocusIn) {
         const auto& entries = survey_.questions[static_cast<std::size_t>(asked())].entries;
         for (std::size_t i = 0; i < entries.size(); ++i)
-            if (q(entries[i].id) == name) drawing_->setActive(static_cast<int>(i));
+            if (q(entries[i].id) == name) drawing_->setActive(name);
     }
     if (event->type() == QEvent::KeyPress) {
         const int key = static_cast<QKeyEvent*>(event)->key();

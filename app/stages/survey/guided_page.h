@@ -19,6 +19,8 @@ class SurveyDrawing;
 class GuidedPage : public QWidget {
     Q_OBJECT
 public:
+    /// Of the settings: who reads the tape.
+    static constexpr const char* who_key = "who";
     explicit GuidedPage(Session& session, QWidget* parent = nullptr);
     QListWidget* questions() const { return questions_; }
     EntryForm* form() const { return form_; }
@@ -33,6 +35,7 @@ public:
 signals:
     void verdictWanted();
     void allWanted(); ///< the whole survey instead
+    void tapeModeWanted();
 
 protected:
     void showEvent(QShowEvent* event) override;

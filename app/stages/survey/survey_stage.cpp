@@ -11,6 +11,7 @@
 #include "model/mirror_motion.h"
 #include "session/session.h"
 #include "stages/survey/guided_page.h"
+#include "stages/survey/tape_mode.h"
 #include "stages/survey/tape_pad.h"
 #include "store/rule_book.h"
 
@@ -47,7 +48,7 @@ bool isFixedArea(const std::string& id) {
 
 SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     : Stage(parent), session_(session), lookout_(lookout), pages_(new QStackedWidget(this)),
-      guided_(new GuidedPage(session, this)), pad_(new TapePad(session, this)),
+      guided_(new GuidedPage(session, this)), pad_(new TapePad(session, this)), tape_mode_(new TapeMode(session, this)),
       bay_(new Bay(session, lookout, this, true)), owner_(new ElidedCombo(this)), kinds_(new QButtonGroup(this)),
       list_(new QListWidget(this)), form_(new EntryForm(this)), hint_(new QLabel(this)) {
     owner_->setAccessibleName(tr("Of what"));
@@ -150,12 +151,19 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     columns_ = new PageColumns(lists, leftBox, bay_, rightBox, form_width_px);
     pages_->addWidget(lists);
     pages_->addWidget(guided_);
+    pages_->addWidget(tape_mode_);
     auto* whole = new QVBoxLayout(this);
     whole->setContentsMargins(0, 0, 0, 0);
     whole->addWidget(pages_);
     connect(guided_, &GuidedPage::allWanted, this, [this] { showGuided(false); });
-    connect(guided_, &GuidedPage::verdictWanted, this,
-            [this] { emit leadsOn(QStringLiteral("place"), QStringLiteral("all")); });
+    connect(guided_, &GuidedPage::tapeModeWanted, this, &SurveyStage::showTapeMode);
+    connect(tape_mode_, &TapeMode::left, this, [this] { showGuided(true); });
+    const auto toVerdict = [this] {
+        showPage(guided_);
+        emit leadsOn(QStringLiteral("place"), QStringLiteral("all"));
+    };
+    connect(guided_, &GuidedPage::verdictWanted, this, toVerdict);
+    connect(tape_mode_, &TapeMode::verdictWanted, this, toVerdict);
 
     connect(owner_, &QComboBox::activated, this, [this] {
         wanted_.clear();
@@ -223,8 +231,8 @@ NextStep SurveyStage::nextStep(const study::Reports& reports) {
                 [this] { guided_->button(QStringLiteral("skip"))->click(); }};
     const bool bodies = reports.project->vehicle && !reports.project->vehicle->bodies.empty();
     if (!bodies)
-        return {tr("Nothing is measured yet. The first survey asks for it, one reading at a time."), tr("Begin"),
-                [this] { showGuided(true); }};
+        return {tr("Nothing is measured yet. Tape mode asks for it, one reading a page."), tr("Begin"),
+                [this] { showTapeMode(); }};
     // What is measured again decides most where most is close because of it.
     std::map<std::string, int> decides;
     for (const study::Finding& finding : reports.findings)
@@ -262,6 +270,10 @@ void SurveyStage::turnTo(const QString& what) {
         showGuided(true);
         if (!question.isEmpty()) guided_->ask(question.toInt() - 1);
     }
+    if (first == QLatin1String("tape-mode")) {
+        showTapeMode();
+        if (!question.isEmpty()) tape_mode_->ask(question.toStdString());
+    }
     for (std::size_t i = 0; i < std::size(kind_ids); ++i)
         if (first == QLatin1String(kind_ids[i])) showKind(static_cast<SurveyKind>(i));
 }
@@ -271,7 +283,9 @@ std::vector<StageDeed> SurveyStage::deeds() {
     const auto kind = [&](int at, const QString& words, Qt::Key key, SurveyKind shown) {
         return StageDeed{go, at, words, QKeySequence(Qt::CTRL | key), [this, shown] { showKind(shown); }, true};
     };
-    return {{go, 21, tr("First survey, question by question"), QKeySequence(Qt::CTRL | Qt::Key_6),
+    return {{go, 20, tr("Tape mode, one reading a page"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_6),
+             [this] { showTapeMode(); }, true},
+            {go, 21, tr("First survey, question by question"), QKeySequence(Qt::CTRL | Qt::Key_6),
              [this] { showGuided(true); }, true},
             kind(22, tr("Tape readings"), Qt::Key_7, SurveyKind::Readings),
             kind(23, tr("Areas to be surveyed before cutting"), Qt::Key_8, SurveyKind::Areas),
@@ -309,15 +323,32 @@ std::optional<model::BodyRef> SurveyStage::body() const {
 void SurveyStage::guide() { showGuided(true); }
 
 void SurveyStage::showGuided(bool on) {
-    pages_->setCurrentIndex(on ? 1 : 0);
+    showPage(on ? static_cast<QWidget*>(guided_) : pages_->widget(0));
     if (on)
         guided_->ask(guided_->asked());
     else
         refresh();
 }
 
+void SurveyStage::showTapeMode() {
+    if (session_.hasProject()) showPage(tape_mode_);
+}
+
+void SurveyStage::showPage(QWidget* page) {
+    const bool was = alone();
+    // How high the page wants to be is asked of the one that is shown.
+    for (int i = 0; i < pages_->count(); ++i) {
+        const auto policy = pages_->widget(i) == page ? QSizePolicy::Preferred : QSizePolicy::Ignored;
+        pages_->widget(i)->setSizePolicy(policy, policy);
+    }
+    pages_->setCurrentWidget(page);
+    if (alone() != was) emit aloneChanged();
+}
+
+bool SurveyStage::alone() const { return pages_->currentWidget() == tape_mode_; }
+
 void SurveyStage::showKind(SurveyKind kind) {
-    pages_->setCurrentIndex(0);
+    showPage(pages_->widget(0));
     kind_ = kind;
     kinds_->button(static_cast<int>(kind))->setChecked(true);
     wanted_.clear();

@@ -16,6 +16,7 @@ namespace gabarit::app {
 class Bay;
 class GuidedPage;
 class PageColumns;
+class TapeMode;
 class TapePad;
 
 class SurveyStage : public Stage {
@@ -28,8 +29,11 @@ public:
     QComboBox* owner() const { return owner_; }
     GuidedPage* guided() const { return guided_; }
     TapePad* pad() const { return pad_; }
+    TapeMode* tapeMode() const { return tape_mode_; }
     /// The first survey, question by question, instead of the lists.
     void showGuided(bool on);
+    /// The same, a reading a page, with the window to itself.
+    void showTapeMode();
     /// "new", "copy", "mirror", "variant", "hide", "off", "delete", "new_donor", "guided".
     QPushButton* button(const QString& name) const;
     void showKind(SurveyKind kind);
@@ -40,11 +44,12 @@ public:
     void setNarrow(bool narrow) override;
     NextStep nextStep(const study::Reports& reports) override;
     bool leadTo(const QString& finding) override;
-    /// A kind ("bodies"), or "first-survey", and the question after a colon.
+    /// A kind ("bodies"), or "first-survey" and the question after a colon, or "tape-mode" and the entry.
     void turnTo(const QString& what) override;
     std::vector<StageDeed> deeds() override;
     int wants(const model::Project& project) const override;
-    void beginNew() override { showGuided(true); }
+    void beginNew() override { showTapeMode(); }
+    bool alone() const override;
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -64,6 +69,7 @@ private:
     void remove();
     void addDonor();
     void guide();
+    void showPage(QWidget* page);
     bool adopt(const QString& name, Result<model::Project> changed, const QString& key);
     QString key() const;
     std::string ownerId() const;
@@ -80,6 +86,7 @@ private:
     PageColumns* columns_;
     GuidedPage* guided_;
     TapePad* pad_;
+    TapeMode* tape_mode_;
     Bay* bay_;
     QComboBox* owner_;
     QButtonGroup* kinds_;
