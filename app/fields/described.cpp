@@ -271,6 +271,12 @@ private:
         Field field = fields::number(name, label, value, put);
         field.dimension = dimensionOf(m);
         field.may_be_empty = may_be_empty || m.usual;
+        field.money = m.money;
+        // A rail half a millimetre wide, a box 99 m long: a slip of the unit more often than not.
+        if (field.dimension == Dimension::Length && m.high == describe::longest_mm) {
+            const double most = describe::usually_longest_mm;
+            field.usual = std::pair(m.above ? describe::usually_thickest_mm : m.low < 0 ? -most : 0, most);
+        }
         return field;
     }
     void addPoint(const Member& m, const std::optional<Eigen::Vector3d>& value, bool may_be_empty) {

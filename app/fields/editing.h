@@ -12,6 +12,15 @@
 namespace gabarit::app {
 
 using Known = std::optional<double>;
+
+/// What is wrong in a form is told by the window too, and gone when it is mended; what the session refuses stands at
+/// the field.
+inline void joinForm(EntryForm& form, Session& session) {
+    QObject::connect(&form, &EntryForm::wrong, &session,
+                     [&session](const QString& words) { emit session.notice(words, true); });
+    QObject::connect(&form, &EntryForm::mended, &session, [&session] { emit session.notice(QString(), false); });
+    QObject::connect(&session, &Session::notice, &form, &EntryForm::hear);
+}
 using quantity::Dimension;
 
 template <class List>

@@ -73,6 +73,7 @@ std::vector<std::string> keysOf(const Items& items) {
 std::vector<Field> provenanceFields(Session& session, const model::Provenance& measured,
                                     const std::function<bool(const model::Provenance&)>& set) {
     std::vector<Field> out{fields::heading(tr("How it was measured"))};
+    out.back().folded = true; // how true it is stands above
     describedFields(
         out, *session.project(), [&measured](describe::Visitor& v) { describe::show(v, measured); },
         [measured, set](const std::string& path, const FieldValue& value, const QString&) {

@@ -14,8 +14,10 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QSettings>
 #include <QStyle>
 #include <QTableWidget>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace gabarit::app {
@@ -25,6 +27,7 @@ GABARIT_ONCE_DEFINED(Field);
 namespace {
 
 constexpr QSize picture_px(290, 200);
+const QString folded_key = QStringLiteral("forms/folded"), unfolded_key = QStringLiteral("forms/unfolded");
 const QString rounded_mark = QStringLiteral("≈ ");
 
 QString textOf(double value, const std::optional<quantity::Dimension>& dimension, const quantity::Shown& shown) {
@@ -41,8 +44,10 @@ QString brief(const QString& text, QString& tip) {
     return rounded_mark + text.left(remark);
 }
 
-Result<double> read(QString text, const std::optional<quantity::Dimension>& dimension, const quantity::Shown& shown) {
+Result<double> read(QString text, const std::optional<quantity::Dimension>& dimension, const quantity::Shown& shown,
+                    bool money = false) {
     text = text.trimmed();
+    if (money) return quantity::typedMoney(text.toStdString());
     if (text.startsWith(rounded_mark.trimmed())) text = text.mid(1).trimmed();
     if (dimension) return quantity::parse(*dimension, text.toStdString(), shown);
     return quantity::typedNumber(text.toStdString());
@@ -207,12 +212,7 @@ void EntryForm::build() {
     for (std::size_t i = 0; i < fields_.size(); ++i) {
         const Field& field = fields_[i];
         if (field.kind == Field::Kind::Heading) {
-            auto* label = new QLabel(field.label, inner_);
-            QFont bold = label->font();
-            bold.setBold(true);
-            label->setFont(bold);
-            label->setContentsMargins(0, 8, 0, 0);
-            form->addRow(label);
+            form->addRow(headingOf(field, form->rowCount()));
             continue;
         }
         QWidget* widget = widgetOf(i);
@@ -234,13 +234,78 @@ void EntryForm::build() {
         } else {
             label->setMinimumHeight(target_px);
             label->setFixedWidth(label_width_px_);
-            form->addRow(label, widget);
+            if (field.kind == Field::Kind::Number || field.kind == Field::Kind::Words) {
+                // Room below it for why it was not taken.
+                auto* cell = new QWidget(inner_);
+                auto* column = new QVBoxLayout(cell);
+                column->setContentsMargins(0, 0, 0, 0);
+                column->setSpacing(2);
+                column->addWidget(widget);
+                form->addRow(label, cell);
+            } else {
+                form->addRow(label, widget);
+            }
         }
     }
+    for (std::size_t i = 0; i < fields_.size(); ++i)
+        if (fields_[i].kind == Field::Kind::Heading && isFolded(fields_[i])) fold(fields_[i].label, true);
     setWidget(inner_);
     inner_->show();
     if (!focused.isEmpty())
         if (auto* again = inner_->findChild<QWidget*>(focused)) again->setFocus();
+}
+
+QWidget* EntryForm::headingOf(const Field& field, int row) {
+    auto* heading = new QToolButton(inner_);
+    heading->setText(field.label);
+    heading->setProperty("heading", field.label);
+    heading->setProperty("row", row);
+    heading->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    heading->setArrowType(Qt::DownArrow);
+    heading->setStyleSheet(QStringLiteral(
+        "QToolButton { border: none; background: transparent; font-weight: bold; padding: 6px 2px 2px 0; }"));
+    heading->setAccessibleName(tr("%1, shown").arg(field.label));
+    heading->setToolTip(tr("Folds what is under it, and shows it again"));
+    const QString label = field.label;
+    const bool usually = field.folded;
+    connect(heading, &QToolButton::clicked, this, [this, heading, label, usually] {
+        const bool folded = heading->arrowType() == Qt::DownArrow;
+        fold(label, folded);
+        // As it was left, the next time too.
+        QSettings settings;
+        for (const auto& [key, in] :
+             {std::pair(folded_key, folded && !usually), std::pair(unfolded_key, !folded && usually)}) {
+            QStringList all = settings.value(key).toStringList();
+            all.removeAll(label);
+            if (in) all << label;
+            settings.setValue(key, all);
+        }
+    });
+    return heading;
+}
+
+bool EntryForm::isFolded(const Field& heading) const {
+    const QSettings settings;
+    return heading.folded ? !settings.value(unfolded_key).toStringList().contains(heading.label)
+                          : settings.value(folded_key).toStringList().contains(heading.label);
+}
+
+void EntryForm::fold(const QString& label, bool folded) {
+    for (QToolButton* heading : inner_->findChildren<QToolButton*>()) {
+        if (heading->property("heading").toString() != label) continue;
+        heading->setArrowType(folded ? Qt::RightArrow : Qt::DownArrow);
+        heading->setAccessibleName(folded ? tr("%1, folded").arg(label) : tr("%1, shown").arg(label));
+        showRows(heading->property("row").toInt(), !folded);
+    }
+}
+
+void EntryForm::showRows(int heading_row, bool shown) {
+    auto* form = qobject_cast<QFormLayout*>(inner_->layout()->itemAt(0)->layout());
+    for (int row = heading_row + 1; form && row < form->rowCount(); ++row) {
+        const QLayoutItem* whole = form->itemAt(row, QFormLayout::SpanningRole);
+        if (whole && whole->widget() && whole->widget()->property("heading").isValid()) return;
+        form->setRowVisible(row, shown);
+    }
 }
 
 QWidget* EntryForm::widgetOf(std::size_t i) {
@@ -326,6 +391,7 @@ void EntryForm::refill(bool sameSubject) {
             line->setProperty("shown", text);
             const bool unknown = field.kind == Field::Kind::Number && field.may_be_empty && field.hint.isEmpty();
             line->setPlaceholderText(unknown ? tr("not known") : field.hint);
+            if (line->property("wrong").toBool()) unsay(i);
             mark(line, false);
         } else if (field.kind == Field::Kind::Picture) {
             auto* frame = qobject_cast<QLabel*>(widgets_[i]);
@@ -380,27 +446,123 @@ void EntryForm::mark(QWidget* widget, bool wrong) {
     widget->style()->polish(widget);
 }
 
+void EntryForm::hear(const QString& words, bool trouble) {
+    if (trouble) heard_ = words;
+}
+
+void EntryForm::say(std::size_t i, const QString& words, const std::vector<std::pair<QString, double>>& instead) {
+    unsay(i);
+    QWidget* cell = widgets_[i]->parentWidget();
+    auto* column = cell ? qobject_cast<QVBoxLayout*>(cell->layout()) : nullptr;
+    if (!column || cell == inner_) return;
+    auto* said = new QLabel(words, cell);
+    said->setObjectName(QStringLiteral("said"));
+    said->setWordWrap(true);
+    said->setTextFormat(Qt::PlainText);
+    QPalette tone = said->palette();
+    tone.setColor(QPalette::WindowText, tones().trouble);
+    said->setPalette(tone);
+    column->addWidget(said);
+    widgets_[i]->setAccessibleDescription(words);
+    for (const auto& [choice, value] : instead) {
+        auto* button = new QPushButton(choice, cell);
+        button->setObjectName(QStringLiteral("instead"));
+        button->setMinimumHeight(target_px);
+        column->addWidget(button);
+        connect(button, &QPushButton::clicked, this, [this, i, value = value] {
+            unsay(i);
+            give(i, value);
+        });
+    }
+    ensureWidgetVisible(said);
+}
+
+void EntryForm::unsay(std::size_t i) {
+    QWidget* cell = widgets_[i]->parentWidget();
+    if (!cell || cell == inner_) return;
+    widgets_[i]->setAccessibleDescription(QString());
+    for (QWidget* its : cell->findChildren<QWidget*>())
+        if (its->objectName() == QLatin1String("said") || its->objectName() == QLatin1String("instead")) {
+            its->hide();
+            its->setObjectName(QString());
+            its->deleteLater(); // it may be the one that was pressed
+        }
+}
+
+bool EntryForm::asks(std::size_t i, const QString& typed, double value) {
+    const Field& field = fields_[i];
+    const QString words = typed.trimmed();
+    if (field.dimension == quantity::Dimension::Length && !shown_.inches() &&
+        quantity::bareFraction(words.toStdString())) {
+        quantity::Shown inches = shown_;
+        inches.length = quantity::LengthStyle::Sixteenths;
+        const auto as_inches = quantity::parse(*field.dimension, words.toStdString(), inches);
+        if (as_inches) {
+            say(i, tr("%1 without a unit: inches?").arg(words),
+                {{tr("%1 in").arg(words), as_inches.value()}, {tr("%1 mm").arg(words), value}});
+            return true;
+        }
+    }
+    if (field.usual && (value < field.usual->first || value > field.usual->second)) {
+        const QString shown = textOf(value, field.dimension, shown_);
+        say(i,
+            tr("%1 is far from usual (%2 to %3).")
+                .arg(shown, textOf(field.usual->first, field.dimension, shown_),
+                     textOf(field.usual->second, field.dimension, shown_)),
+            {{tr("It is %1").arg(shown), value}});
+        return true;
+    }
+    return false;
+}
+
+/// What was meant is taken, or said why it is not.
+void EntryForm::give(std::size_t i, std::optional<double> value) {
+    QWidget* line = widgets_[i];
+    const Field field = fields_[i]; // the setter may replace the fields
+    heard_.clear();
+    const bool taken = field.set_value(value);
+    // What was taken may be shown in other words, or the form may have gone.
+    if (i >= widgets_.size() || widgets_[i] != line) return;
+    mark(line, !taken);
+    if (!taken) return say(i, heard_.isEmpty() ? tr("It was not taken.") : heard_);
+    unsay(i);
+    emit mended();
+    refill(true);
+}
+
 void EntryForm::enteredLine(std::size_t i) {
     auto* line = qobject_cast<QLineEdit*>(widgets_[i]);
     if (!line || filling_ || line->text() == line->property("shown").toString()) return;
     line->setProperty("shown", line->text()); // said once, not at every loss of focus
+    const bool was_wrong = line->property("wrong").toBool();
     mark(line, false);
+    unsay(i);
     const Field field = fields_[i]; // the setter may replace the fields
     bool taken = false;
+    QString refused;
+    heard_.clear();
     if (field.kind == Field::Kind::Words) {
         taken = field.set_text(line->text());
     } else if (line->text().trimmed().isEmpty()) {
         if (field.may_be_empty)
             taken = field.set_value(std::nullopt);
         else
-            emit wrong(tr("%1: it cannot be left empty.").arg(field.label));
-    } else if (const auto value = read(line->text(), field.dimension, shown_); value) {
-        taken = field.set_value(value.value());
+            refused = tr("It cannot be left empty.");
+    } else if (const auto value = read(line->text(), field.dimension, shown_, field.money); !value) {
+        refused = QString::fromStdString(value.error().line());
+    } else if (asks(i, line->text(), value.value())) {
+        mark(line, true); // it is not in the drawing yet
+        return;
     } else {
-        emit wrong(tr("%1: %2").arg(field.label, QString::fromStdString(value.error().line())));
+        taken = field.set_value(value.value());
     }
     // What was taken may be shown in other words, or the form may have gone.
-    if (i < widgets_.size() && widgets_[i] == line) mark(line, !taken);
+    const bool here = i < widgets_.size() && widgets_[i] == line;
+    if (!refused.isEmpty()) emit wrong(tr("%1: %2").arg(field.label, refused));
+    if (taken && was_wrong) emit mended();
+    if (!here) return;
+    mark(line, !taken);
+    if (!taken) say(i, !refused.isEmpty() ? refused : !heard_.isEmpty() ? heard_ : tr("It was not taken."));
 }
 
 void EntryForm::enteredTable(std::size_t i) {

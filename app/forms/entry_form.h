@@ -14,6 +14,7 @@
 #include <vector>
 
 class QFormLayout;
+class QLabel;
 class QTableWidget;
 
 namespace gabarit::app {
@@ -32,6 +33,10 @@ struct Field {
     std::optional<double> value;
     std::optional<quantity::Dimension> dimension; ///< of a number or of a table's cells; nothing: a bare number
     bool may_be_empty = true;
+    bool money = false;  ///< a sum of the project's currency
+    bool folded = false; ///< of a heading: what stands under it is behind it until it is asked for
+    /// Between what it usually lies; anything else is asked once more. Nothing: all is taken.
+    std::optional<std::pair<double, double>> usual;
     std::vector<std::pair<QString, QString>> choices; ///< id, words
     bool on = false;
     QStringList heads;
@@ -88,9 +93,16 @@ public:
     /// Puts the cursor into the first field.
     void begin();
 
+    /// Why something was not taken, said by whoever refused it: it then stands at the field too.
+    void hear(const QString& words, bool trouble);
+    /// Unfolds what is under a heading, by its words, or folds it.
+    void fold(const QString& heading, bool folded);
+
 signals:
     /// What was typed cannot be read, and why.
     void wrong(const QString& words);
+    /// What was wrong is mended.
+    void mended();
 
 private:
     void build();
@@ -100,6 +112,16 @@ private:
     void enteredLine(std::size_t field);
     void enteredTable(std::size_t field);
     void mark(QWidget* widget, bool wrong);
+    /// A heading that what is under it folds behind.
+    QWidget* headingOf(const Field& field, int row);
+    void showRows(int heading_row, bool shown);
+    bool isFolded(const Field& heading) const;
+    /// Under a field, why it was not taken, and what else could have been meant.
+    void say(std::size_t field, const QString& words, const std::vector<std::pair<QString, double>>& instead = {});
+    void unsay(std::size_t field);
+    void give(std::size_t field, std::optional<double> value);
+    /// What is asked before a figure is taken; false: nothing.
+    bool asks(std::size_t field, const QString& typed, double value);
     QString shownText(const Field& field) const;
 
     std::vector<Field> fields_;
@@ -110,6 +132,7 @@ private:
     QWidget* inner_ = nullptr;
     int label_width_px_ = 112;
     bool filling_ = false;
+    QString heard_; ///< while a setter is at work
 };
 
 } // namespace gabarit::app

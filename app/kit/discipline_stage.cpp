@@ -1,6 +1,7 @@
 #include "kit/discipline_stage.h"
 
 #include "disciplines/all.h"
+#include "fields/editing.h"
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "kit/page_columns.h"
@@ -87,7 +88,7 @@ DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* pa
         wanted_ = key();
         refreshBody();
     });
-    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    joinForm(*form_, session_);
     connect(job_, &Job::busyChanged, this, [this](bool busy) {
         progress_->setMaximum(0); // until it says how far it has come
         progress_->setVisible(busy);

@@ -14,6 +14,7 @@ inline QTableWidget* makeSheet(const QStringList& heads, const QList<int>& left,
     table->setSelectionBehavior(QAbstractItemView::SelectRows);
     table->verticalHeader()->hide();
     table->verticalHeader()->setDefaultSectionSize(30);
+    table->verticalHeader()->setMinimumSectionSize(30);
     table->setShowGrid(false);
     table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);

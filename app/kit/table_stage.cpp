@@ -1,5 +1,6 @@
 #include "kit/table_stage.h"
 
+#include "fields/editing.h"
 #include "forms/tones.h"
 #include "kit/page_columns.h"
 #include "kit/sheet.h"
@@ -38,7 +39,7 @@ TableStage::TableStage(Session& session, const QStringList& heads, const QList<i
         wanted_ = key();
         refreshForm();
     });
-    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    joinForm(*form_, session_);
     const auto whenSeen = [this] {
         if (isVisible()) refresh();
     };
@@ -116,6 +117,7 @@ void TableStage::putRow(int row, const QString& key, const QStringList& cells) {
 void TableStage::endRows() {
     for (std::size_t c = 0; c < modes_.size(); ++c)
         table_->horizontalHeader()->setSectionResizeMode(static_cast<int>(c), modes_[c]);
+    table_->resizeRowsToContents(); // words on two lines keep to their own row
     table_->setUpdatesEnabled(true);
     if (table_->currentRow() < 0 && table_->rowCount() > 0) table_->setCurrentCell(0, 0);
     wanted_ = key();

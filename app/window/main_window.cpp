@@ -815,6 +815,7 @@ void MainWindow::setTheme(Theme theme) {
 }
 
 void MainWindow::showNotice(const QString& text, bool trouble) {
+    if (text.isEmpty()) return notice_bar_->hide(); // what it told of is mended
     QPalette colours = palette();
     colours.setColor(QPalette::Window, trouble ? tones().trouble : tones().donor);
     colours.setColor(QPalette::WindowText, tones().paper);

@@ -10,6 +10,8 @@ namespace gabarit::describe {
 
 /// A kilometre: no shop holds more, and distances keep a thousandth of a millimetre in float trees.
 constexpr double longest_mm = 1e6;
+/// Beyond these nothing is refused, but asked once more: longer than most vehicles, thinner than foil.
+constexpr double usually_longest_mm = 8000, usually_thickest_mm = 0.5;
 /// A hundred tonnes.
 constexpr double heaviest_kg = 1e5;
 /// A solid below it cannot be told from nothing.
@@ -90,10 +92,10 @@ public:
     std::optional<int> at;            ///< before those with a greater one; else in the file's order, objects last
     // What it is:
     bool required = false;
-    bool filled = false; ///< a text that may not be empty
-    bool is_id = false;  ///< unique in its list, without a slash
+    bool filled = false;         ///< a text that may not be empty
+    bool is_id = false;          ///< unique in its list, without a slash
     Target known = Target::None; ///< of an id: what a text names that is this
-    bool lines = false;  ///< a text of several lines
+    bool lines = false;          ///< a text of several lines
     std::optional<double> low, high;
     bool above = false; ///< `low` itself is refused
     bool whole = false;
@@ -104,6 +106,7 @@ public:
     Target target = Target::None;
     Gone gone = Gone::Stays;
     std::string owner;            ///< whose body, point or frame it is
+    bool money = false;           ///< a number that is a sum of the project's currency
     bool height = false;          ///< a number that is a height above the datum in the frame of `owner`
     bool sided = false;           ///< a number that is the other way round in a mirror
     const Words* words = nullptr; ///< of a text that is one of them
@@ -147,6 +150,7 @@ public:
     Member& accuracy() { return length(); }
     Member& mass() { return within(0, heaviest_kg); }
     Member& angle(double each_way_deg = 360) { return within(-each_way_deg, each_way_deg); }
+    Member& ofMoney(double from_, double to) { return money = true, within(from_, to); }
     Member& wholeNumber() { return whole = true, *this; }
     Member& leftOut(double value) { return usual = value, *this; }
     Member& leftOutWord(const char* text) { return usual_text = text, *this; }

@@ -79,7 +79,7 @@ void describe(Visitor& v, Isolator& s) {
     v.number(Member("height_mm", "between its faces, unloaded").length().said("Height, unloaded"), s.height_mm);
     v.number(Member("diameter_mm").length().said("Diameter"), s.diameter_mm);
     v.number(Member("mass_kg").within(0, heaviest_kg).said("Mass"), s.mass_kg);
-    v.number(Member("cost").within(0, most_cost).said("Cost"), s.cost);
+    v.number(Member("cost").ofMoney(0, most_cost).said("Cost"), s.cost);
     v.text(Member("source").said("How known"), s.source);
     v.text(Member("note").note(), s.note);
     v.extras(s.extras);

@@ -33,7 +33,7 @@ void describe(Visitor& v, Part& part) {
     v.text(Member("source").said("From").order(-1), part.source);
     v.choice(Member("state").said("State").order(-2), part.state);
     v.number(Member("cost", "in the project's currency; of a sold part: what it brings")
-                 .within(0, most_cost)
+                 .ofMoney(0, most_cost)
                  .said(sold ? "Brought in" : "Cost")
                  .order(-2),
              part.cost);

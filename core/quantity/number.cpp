@@ -53,6 +53,43 @@ Result<double> typedNumber(std::string_view given) {
     return value ? Result<double>(*value) : none;
 }
 
+Result<double> typedMoney(std::string_view given) {
+    std::string text(given);
+    const auto cut = [&text](std::string_view what) {
+        for (auto at = text.find(what); at != std::string::npos; at = text.find(what)) text.erase(at, what.size());
+    };
+    for (const std::string_view mark : {"€", "$", "£", "EUR", "USD", "GBP", "CHF"}) cut(mark);
+    for (const std::string_view blank : {"\u00A0", "\u202F", "\u2009", "'", "’"}) cut(blank);
+    // Blanks between digits group; others go with the number's ends.
+    for (std::size_t i = 1; i + 1 < text.size(); ++i)
+        if (text[i] == ' ' && isDigit(text[i - 1]) && isDigit(text[i + 1])) text.erase(i--, 1);
+    // The last mark is the decimal one, unless three digits stand behind it.
+    const auto last = text.find_last_of(",.");
+    if (last != std::string::npos) {
+        std::size_t digits = 0;
+        while (last + 1 + digits < text.size() && isDigit(text[last + 1 + digits])) ++digits;
+        std::string out;
+        std::size_t run = 0; // digits since the last mark
+        bool grouped = true, marked = false;
+        for (std::size_t i = 0; i < text.size(); ++i) {
+            const bool mark = text[i] == ',' || text[i] == '.';
+            if (!mark) {
+                out += text[i];
+                run += isDigit(text[i]);
+                continue;
+            }
+            grouped = grouped && run > 0 && (marked ? run == 3 : run <= 3);
+            marked = true;
+            run = 0;
+            if (i == last && digits != 3) out += '.';
+        }
+        const bool one = text.find_first_of(",.") == last;
+        // One mark is a decimal one or groups; where there are more, all but a decimal one have to group in threes.
+        if (one ? digits == 3 && grouped : grouped) text = out;
+    }
+    return typedNumber(text);
+}
+
 std::string fixedNumber(double value, int decimals) { return written(value, std::chars_format::fixed, decimals); }
 std::string briefNumber(double value, int digits) { return written(value, std::chars_format::general, digits); }
 std::string exactNumber(double value) { return written(value); }

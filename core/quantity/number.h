@@ -14,6 +14,9 @@ std::optional<double> numberFrom(std::string_view text);
 /// What a person typed without a unit: point or comma, blanks around it, any of the minus signs. Errors: no number,
 /// two decimal marks, an ambiguous comma ("1,234": one and a bit, or a thousand?).
 Result<double> typedNumber(std::string_view text);
+/// A sum of money as people write it: "12,50 €", "$1,234.50", "1.234,50", "1 250". A mark in front of three last digits
+/// groups thousands, since money has no third decimal. Errors as of typedNumber.
+Result<double> typedMoney(std::string_view text);
 /// With so many decimals: "-12.50".
 std::string fixedNumber(double value, int decimals);
 /// With at most so many significant digits, no trailing zeros: "12.5", "1e-07".

@@ -369,6 +369,17 @@ std::string lengthText(double length_mm, const Shown& shown, int decimals) {
     return fraction(length_mm / mm_per_inch, 32, decimals > 0);
 }
 
+std::string lengthTextUp(double length_mm, const Shown& shown, int decimals) {
+    double grain_mm = std::pow(10.0, -decimals);
+    if (shown.length == LengthStyle::DecimalInches) grain_mm = mm_per_inch * std::pow(10.0, -decimals - 2);
+    if (shown.length == LengthStyle::Sixteenths) grain_mm = mm_per_inch / 16;
+    if (shown.length == LengthStyle::ThirtySeconds) grain_mm = mm_per_inch / 32;
+    constexpr double noise = 1e-9; // of a figure that is already whole
+    const double up_mm = std::ceil(length_mm / grain_mm - noise) * grain_mm;
+    const bool fractions = shown.inches() && shown.length != LengthStyle::DecimalInches;
+    return lengthText(up_mm, shown, fractions ? 0 : decimals);
+}
+
 std::string lengthNumber(double length_mm, const Shown& shown, int decimals) {
     std::string text = lengthText(length_mm, shown, decimals);
     const std::string unit = std::string(" ") + lengthUnit(shown);

@@ -69,6 +69,9 @@ bool bareFraction(std::string_view text);
 /// "612.4 mm", "24.110 in", or "24 1/8 in (−0.015)": the nearest fraction, and what the true value is more or less than
 /// it, in inches. `decimals` counts for mm, decimal inches get two more (1 mm steps need 1/25 in).
 std::string lengthText(double length_mm, const Shown& shown = Shown::Millimetres, int decimals = 1);
+/// The same of a length that is asked for at least: where it has to be rounded, it is rounded up, so that what is built
+/// to the figure shown is never short of it. Without the remainder.
+std::string lengthTextUp(double length_mm, const Shown& shown = Shown::Millimetres, int decimals = 0);
 /// The number of lengthText without the unit, for tables with the unit in the heading.
 std::string lengthNumber(double length_mm, const Shown& shown = Shown::Millimetres, int decimals = 1);
 /// "mm" or "in".

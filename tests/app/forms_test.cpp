@@ -9,8 +9,12 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
+#include <QSettings>
 #include <QSignalSpy>
 #include <QTableWidget>
+#include <QTemporaryDir>
+#include <QToolButton>
 #include <QtTest>
 
 using namespace gabarit;
@@ -59,8 +63,12 @@ class FormsTest : public QObject {
         QTest::keyClick(line(name), Qt::Key_Return);
     }
 
+    QTemporaryDir settings_;
+
 private slots:
+    void initTestCase() { QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings_.path()); }
     void init() {
+        subject_.clear();
         length_mm_ = 82.55;
         mass_kg_.reset();
         words_ = "rail (left)";
@@ -202,6 +210,128 @@ private slots:
         type("length", QStringLiteral("1,234"));
         QVERIFY(std::abs(length_mm_ - 12.25) < 1e-9);
     }
+    QString said(const char* name) {
+        const auto* label = line(name)->parentWidget()->findChild<QLabel*>("said");
+        return label ? label->text() : QString();
+    }
+    /// What else could have been meant, as buttons below the field.
+    QPushButton* instead(const char* name, const QString& words) {
+        for (QPushButton* button : line(name)->parentWidget()->findChildren<QPushButton*>("instead"))
+            if (button->text() == words) return button;
+        return nullptr;
+    }
+
+    void whatIsRefusedIsSaidAtTheFieldUntilItIsMended() {
+        QSignalSpy mended(&form_, &EntryForm::mended);
+        type("length", "tall");
+        QVERIFY2(said("length").contains("tall"), qPrintable(said("length")));
+        QCOMPARE(line("length")->text(), QStringLiteral("tall")); // what was typed stays
+        QVERIFY(said("mass").isEmpty());
+        type("length", "90");
+        QVERIFY2(said("length").isEmpty(), qPrintable(said("length")));
+        QCOMPARE(mended.count(), 1);
+        QCOMPARE(length_mm_, 90.0);
+        // Refused by whoever holds it: in that one's words.
+        refuse_ = true;
+        form_.hear("said long before", true);
+        type("mass", "12");
+        QCOMPARE(said("mass"), QStringLiteral("It was not taken."));
+        refuse_ = false;
+        type("mass", "13");
+        QCOMPARE(said("mass"), QString());
+        QCOMPARE(mass_kg_, std::optional(13.0));
+    }
+
+    void aBareFractionAsksForItsUnit() {
+        type("length", "5 1/2");
+        QCOMPARE(length_mm_, 82.55); // nothing moves
+        QVERIFY2(said("length").contains("inches?"), qPrintable(said("length")));
+        QVERIFY(instead("length", "5 1/2 mm"));
+        QTest::mouseClick(instead("length", "5 1/2 in"), Qt::LeftButton);
+        QCOMPARE(length_mm_, 139.7);
+        QCOMPARE(said("length"), QString());
+        QCOMPARE(line("length")->text(), QStringLiteral("139.7 mm"));
+        type("length", "5 1/2 in"); // with its unit there is nothing to ask
+        QCOMPARE(length_mm_, 139.7);
+        type("mass", "5 1/2");
+        QCOMPARE(mass_kg_, std::optional(5.5));
+        // Where inches are shown, a fraction is what it says.
+        shown_.length = quantity::LengthStyle::Sixteenths;
+        show();
+        type("length", "6 1/2");
+        QCOMPARE(length_mm_, 165.1);
+    }
+
+    void farFromUsualIsAskedOnceMore() {
+        double rail_mm = 55;
+        const auto showRail = [&] {
+            Field rail = fields::quantity("rail", "Rail", Dimension::Length, rail_mm, [&](double mm) {
+                rail_mm = mm;
+                return true;
+            });
+            rail.usual = std::pair(30.0, 150.0);
+            form_.show({rail}, shown_, "rail");
+        };
+        showRail();
+        type("rail", "0.5");
+        QCOMPARE(rail_mm, 55.0);
+        QVERIFY2(said("rail").contains("far from usual (30.0 mm to 150.0 mm)"), qPrintable(said("rail")));
+        type("rail", "56");
+        QCOMPARE(rail_mm, 56.0);
+        QCOMPARE(said("rail"), QString());
+        type("rail", "999");
+        QTest::mouseClick(instead("rail", "It is 999.0 mm"), Qt::LeftButton);
+        QCOMPARE(rail_mm, 999.0);
+    }
+
+    void moneyAsPeopleWriteIt() {
+        std::optional<double> cost;
+        Field field = fields::number("cost", "Cost", cost, [&](std::optional<double> typed) {
+            cost = typed;
+            return true;
+        });
+        field.money = true;
+        form_.show({field}, shown_, "cost");
+        for (const auto& [text, value] : {std::pair(u"12,50 €", 12.5), std::pair(u"1.234,50", 1234.5)}) {
+            line("cost")->setFocus();
+            line("cost")->setText(QString::fromUtf16(text)); // a key that the test's keyboard has not
+            QTest::keyClick(line("cost"), Qt::Key_Return);
+            QCOMPARE(cost, std::optional(value));
+        }
+    }
+
+    void sectionsFoldAndStayAsTheyWereLeft() {
+        const auto showTwo = [&] {
+            Field more = fields::heading("More");
+            more.folded = true;
+            form_.show({fields::heading("First"), fields::words("one", "One", "1", [](const auto&) { return true; }),
+                        more, fields::words("two", "Two", "2", [](const auto&) { return true; })},
+                       shown_, "two");
+        };
+        QSettings().remove("forms/folded");
+        QSettings().remove("forms/unfolded");
+        showTwo();
+        QVERIFY(line("one")->isVisible());
+        QVERIFY(!line("two")->isVisible()); // behind "More"
+        const auto heading = [&](const char* words) {
+            for (QToolButton* button : form_.findChildren<QToolButton*>())
+                if (button->text() == QLatin1String(words)) return button;
+            return static_cast<QToolButton*>(nullptr);
+        };
+        QTest::mouseClick(heading("More"), Qt::LeftButton);
+        QVERIFY(line("two")->isVisible());
+        QVERIFY(heading("More")->accessibleName().contains("shown"));
+        QTest::mouseClick(heading("First"), Qt::LeftButton);
+        QVERIFY(!line("one")->isVisible());
+        QVERIFY(line("two")->isVisible()); // the other section is its own
+        show();                            // another form, then this one again: as it was left
+        showTwo();
+        QVERIFY(!line("one")->isVisible());
+        QVERIFY(line("two")->isVisible());
+        QSettings().remove("forms/folded");
+        QSettings().remove("forms/unfolded");
+    }
+
     void pastedControlsStayOutside() {
         show();
         line("words")->setFocus();

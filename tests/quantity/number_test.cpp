@@ -44,6 +44,23 @@ private slots:
             QVERIFY2(!typedNumber(wrong).ok(), wrong);
         QVERIFY(typedNumber("1,234").error().mend.find("1234 or 1.234") != std::string::npos);
     }
+    void typedMoneyAsPeopleWriteIt() {
+        const std::pair<const char*, double> all[] = {
+            {"12,50 €", 12.5}, {"€12.50", 12.5}, {"$1,234.50", 1234.5}, {"1.234,50", 1234.5},   {"1 250", 1250},
+            {"1,234", 1234},   {"1.234", 1234},  {"12'500.-", 0},       {"1,234,567", 1234567}, {"250", 250},
+            {"0,5", 0.5},      {"-30 EUR", -30}, {"1 250,00 €", 1250}};
+        for (const auto& [text, value] : all) {
+            const auto read = typedMoney(text);
+            if (value == 0) {
+                QVERIFY2(!read.ok(), text);
+                continue;
+            }
+            QVERIFY2(read.ok(), text);
+            QCOMPARE(read.value(), value);
+        }
+        for (const char* wrong : {"1,2,3", "12,34.5.6", "€", "twelve", "1.23,4,5"})
+            QVERIFY2(!typedMoney(wrong).ok(), wrong);
+    }
     void writtenAlike() {
         QCOMPARE(fixedNumber(480.75, 1), std::string("480.8"));
         QCOMPARE(fixedNumber(-0.25, 2), std::string("-0.25"));

@@ -10,6 +10,21 @@ using quantity::Shown;
 class QuantityTest : public QObject {
     Q_OBJECT
 private slots:
+    /// What is asked for at least is never shown as less than it is.
+    void limitsAreRoundedUp() {
+        Shown sixteenths = Shown::Inches;
+        sixteenths.length = quantity::LengthStyle::Sixteenths;
+        QCOMPARE(quantity::lengthTextUp(12, Shown::Millimetres), std::string("12 mm"));
+        QCOMPARE(quantity::lengthTextUp(52.1, Shown::Millimetres), std::string("53 mm"));
+        QCOMPARE(quantity::lengthTextUp(12, sixteenths), std::string("1/2 in"));     // 0.4724 in: 7.56 sixteenths
+        QCOMPARE(quantity::lengthTextUp(10, sixteenths), std::string("7/16 in"));    // 6.30 sixteenths
+        QCOMPARE(quantity::lengthTextUp(25.4, sixteenths), std::string("1 in"));     // whole already
+        QCOMPARE(quantity::lengthTextUp(12, Shown::Inches), std::string("0.48 in")); // 0.4724
+        for (double mm = 0; mm < 120; mm += 0.37) {
+            const double shown_mm = quantity::parse(Dimension::Length, quantity::lengthTextUp(mm, sixteenths)).value();
+            QVERIFY(shown_mm >= mm - 1e-6 && shown_mm < mm + 25.4 / 16 + 1e-6);
+        }
+    }
     void reads_data() {
         QTest::addColumn<int>("dimension");
         QTest::addColumn<QString>("text");
@@ -173,7 +188,7 @@ private slots:
         };
         using quantity::LengthStyle;
         Shown sixteenths = Shown::Inches, thirtySeconds = Shown::Inches;
-        sixteenths.length = LengthStyle::Sixteenths;
+        sixteenths.length = quantity::LengthStyle::Sixteenths;
         thirtySeconds.length = LengthStyle::ThirtySeconds;
         const Grain grains[] = {
             {Dimension::Length, Shown::Millimetres, 2, 0.005},

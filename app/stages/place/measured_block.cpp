@@ -1,5 +1,6 @@
 #include "stages/place/measured_block.h"
 
+#include "fields/editing.h"
 #include "fields/survey_forms.h"
 #include "fit/fit_report.h"
 #include "fit/words.h"
@@ -49,7 +50,7 @@ MeasuredBlock::MeasuredBlock(Session& session, Lookout& lookout, QWidget* parent
     connect(write, &QPushButton::clicked, this, &MeasuredBlock::write);
     connect(strike, &QPushButton::clicked, this, &MeasuredBlock::strike);
     form_->setLabelWidth(label_width_px);
-    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    joinForm(*form_, session_);
     connect(&lookout_, &Lookout::selectedChanged, this, &MeasuredBlock::take);
     connect(&session_, &Session::reportsChanged, this, [this] {
         if (isVisible()) refresh();

@@ -1,5 +1,6 @@
 #include "stages/place/setup_block.h"
 
+#include "fields/editing.h"
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "model/edit.h"
@@ -38,7 +39,7 @@ SetupBlock::SetupBlock(Session& session, QWidget* parent)
     connect(another, &QPushButton::clicked, this, &SetupBlock::another);
     connect(drop, &QPushButton::clicked, this, &SetupBlock::drop);
     form_->setLabelWidth(setup_label_width_px);
-    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    joinForm(*form_, session_);
     connect(&session_, &Session::projectChanged, this, &SetupBlock::refresh);
     connect(&session_, &Session::reportsChanged, this, &SetupBlock::refresh); // its mounts say how it moves
 }

@@ -70,6 +70,7 @@ std::vector<Field> vehicleFields(Session& session) {
                                     })));
     };
     out.push_back(fields::heading(QObject::tr("Wheel by wheel, where weighed so")));
+    out.back().folded = true;
     const auto wheel = [&](const char* name, const QString& label, Known model::CornerLoads::*member) {
         out.push_back(mass(name, label, weights.corners.*member,
                            [member](model::Weights& w, const Known& v) { w.corners.*member = v; }));

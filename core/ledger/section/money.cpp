@@ -10,7 +10,7 @@ constexpr double most_money = 1e12;
 void describe(describe::Visitor& v, Money& money) {
     v.type("money");
     v.text(describe::Member("currency").said("Currency"), money.currency);
-    v.number(describe::Member("budget").said("Budget").within(-most_money, most_money), money.budget);
+    v.number(describe::Member("budget").said("Budget").ofMoney(-most_money, most_money), money.budget);
     v.extras(money.extras);
 }
 
