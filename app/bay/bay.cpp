@@ -83,7 +83,9 @@ void Bay::fitAll() {
     lookout_.setCentre(box.center());
 }
 
-QPixmap Bay::portrait(const QSize& size) {
+QPixmap Bay::portrait(const QSize& size) { return portrait(size, {}); }
+
+Eigen::AlignedBox3d Bay::portraitBox() const {
     const auto picture = session_.picture();
     if (!picture) return {};
     Eigen::AlignedBox3d box = picture->donor_bounds_vehicle_mm;
@@ -94,6 +96,12 @@ QPixmap Bay::portrait(const QSize& size) {
     constexpr double air_mm = 350; // wide enough to tell the vehicle
     box.min().array() -= air_mm;
     box.max().array() += air_mm;
+    return box;
+}
+
+QPixmap Bay::portrait(const QSize& size, Eigen::AlignedBox3d box) {
+    if (box.isEmpty()) box = portraitBox();
+    if (box.isEmpty()) return {};
     Lookout lookout;
     ElevationView view(Elevation::Side, session_, lookout, nullptr, false);
     view.setBare(true);

@@ -22,6 +22,10 @@ public:
     void fitAll();
     /// A small side view of the unit and what is round it, without words.
     QPixmap portrait(const QSize& size);
+    /// The same of a part of the vehicle, mm; an empty one: round the unit.
+    QPixmap portrait(const QSize& size, Eigen::AlignedBox3d box_vehicle_mm);
+    /// What portrait() shows of its own accord.
+    Eigen::AlignedBox3d portraitBox() const;
     /// Brings a vehicle point to the middle, near enough to see a gap.
     void leadTo(const Eigen::Vector3d& point_vehicle_mm);
 

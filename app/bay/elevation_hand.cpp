@@ -117,9 +117,14 @@ void ElevationView::paintHandles(QPainter& painter) {
 /// Free volumes as dashed frames, what was found broken as an open mark; each by its name.
 void ElevationView::paintNotes(QPainter& painter) {
     const model::Project& project = *session_.project();
-    const auto name = [&](const QPointF& at, const std::string& words) {
-        const QString text = QString::fromStdString(words);
+    // Never cut at the drawing's edge: it stands as near as it goes; of what is out of sight nothing is said.
+    const auto name = [&](QPointF at, const std::string& words) {
         const QFontMetricsF metrics(painter.font());
+        const double room = width() - 8.0;
+        const QString text = metrics.elidedText(QString::fromStdString(words), Qt::ElideMiddle, room);
+        const double wide = metrics.horizontalAdvance(text);
+        at.setX(std::max(4.0, std::min(at.x(), width() - wide - 4)));
+        at.setY(std::max(metrics.ascent() + 2, std::min(at.y(), height() - metrics.descent() - 2)));
         QColor plate = tones().paper;
         plate.setAlpha(220);
         painter.fillRect(
@@ -136,6 +141,7 @@ void ElevationView::paintNotes(QPainter& painter) {
                     .normalized();
             painter.setPen(QPen(tones().in_hand, 1.6, Qt::DashLine));
             painter.drawRect(frame);
+            if (!frame.intersects(QRectF(rect()))) continue;
             name(frame.bottomLeft() + QPointF(0, 15), volume.name);
         }
     const model::Placement* placement = model::activePlacement(project);
@@ -146,7 +152,7 @@ void ElevationView::paintNotes(QPainter& painter) {
         const QPointF at =
             toScreen(ours ? condition.at_mm : Vector3d(model::poseVehicleDonor(*placement, *donor) * condition.at_mm));
         paintMark(painter, at, 7, model::Verdict::Unknown);
-        name(at + QPointF(11, 5), condition.name);
+        if (QRectF(rect()).contains(at)) name(at + QPointF(11, 5), condition.name);
     }
 }
 

@@ -79,7 +79,7 @@ void CompareBlock::refresh() {
                 by.isEmpty() || figure.difference == "same" ? now : now + QLatin1Char('\n') + by},
                {0});
         QTableWidgetItem* item = table_->item(row, 2);
-        if (figure.better < 0) item->setForeground(tones().trouble);
+        if (figure.became_no_go) item->setForeground(tones().trouble);
         item->setToolTip(figure.better > 0   ? tr("better than pinned")
                          : figure.better < 0 ? tr("worse than pinned")
                                              : QString());

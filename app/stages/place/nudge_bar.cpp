@@ -10,6 +10,9 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QSignalBlocker>
+
+#include <cmath>
 
 namespace gabarit::app {
 namespace {
@@ -19,10 +22,12 @@ struct Step {
     const char* text;
     double size;
 };
-// What jacks, shims and tapes go by.
-constexpr Step move_steps[] = {
-    {"1 mm", 1},          {"5 mm", 5},   {"10 mm", 10}, {"25 mm", 25}, {"1/16 in", 25.4 / 16},
-    {"1/4 in", 25.4 / 4}, {"1 in", 25.4}};
+// What jacks, shims and tapes go by, in either unit.
+constexpr Step mm_steps[] = {{"1 mm", 1}, {"5 mm", 5}, {"10 mm", 10}, {"25 mm", 25}};
+constexpr Step inch_steps[] = {{"1/16 in", quantity::mm_per_inch / 16},
+                               {"1/8 in", quantity::mm_per_inch / 8},
+                               {"1/4 in", quantity::mm_per_inch / 4},
+                               {"1 in", quantity::mm_per_inch}};
 constexpr Step turn_steps[] = {{"0.1°", 0.1}, {"0.5°", 0.5}, {"1°", 1.0}};
 } // namespace
 
@@ -64,9 +69,8 @@ NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget
          {"tail_up", "tail_down", "swing_driver", "swing_passenger", "lean_driver", "lean_passenger"})
         turn_buttons_.push_back(button(QString::fromLatin1(name)));
 
-    for (const Step& step : move_steps) move_step_->addItem(tr("by %1").arg(QString::fromUtf8(step.text)), step.size);
     for (const Step& step : turn_steps) turn_step_->addItem(tr("by %1").arg(QString::fromUtf8(step.text)), step.size);
-    move_step_->setCurrentIndex(1);
+    fillSteps();
     move_step_->setAccessibleName(tr("Step of a move"));
     turn_step_->setAccessibleName(tr("Step of a turn"));
     grid_->addWidget(move_step_, 0, 6);
@@ -98,6 +102,26 @@ NudgeBar::NudgeBar(Session& session, Lookout& lookout, QWidget* keys_in, QWidget
     connect(&session_, &Session::inHandChanged, this, &NudgeBar::refresh);
     connect(&session_, &Session::projectChanged, this, &NudgeBar::refresh);
     refresh();
+}
+
+/// In the unit that is shown; the step that comes next to the one that was.
+void NudgeBar::fillSteps() {
+    const bool inches = session_.shown().inches();
+    if (move_step_->count() > 0 && inches == inch_steps_) return;
+    inch_steps_ = inches;
+    constexpr double first_mm = 5;
+    const double was = move_step_->count() > 0 ? move_step_->currentData().toDouble() : first_mm;
+    const QSignalBlocker quiet(move_step_);
+    move_step_->clear();
+    for (const Step& step : inches ? inch_steps : mm_steps)
+        move_step_->addItem(tr("by %1").arg(QString::fromUtf8(step.text)), step.size);
+    int nearest = 0;
+    for (int i = 1; i < move_step_->count(); ++i)
+        if (std::abs(std::log(move_step_->itemData(i).toDouble() / was)) <
+            std::abs(std::log(move_step_->itemData(nearest).toDouble() / was)))
+            nearest = i;
+    move_step_->setCurrentIndex(nearest);
+    lookout_.setMoveStep(move_step_->currentData().toDouble());
 }
 
 void NudgeBar::setNarrow(bool narrow) {
@@ -134,6 +158,7 @@ void NudgeBar::addMove(int row, int column, const char* name, const QString& tex
 QPushButton* NudgeBar::button(const QString& objectName) const { return findChild<QPushButton*>(objectName); }
 
 void NudgeBar::refresh() {
+    fillSteps();
     const auto inHand = session_.inHand();
     QString name;
     if (session_.hasProject()) {

@@ -34,6 +34,7 @@ private:
     void addMove(int row, int column, const char* name, const QString& text, const QKeySequence& key,
                  const std::function<void()>& act);
     void refresh();
+    void fillSteps();
     double towardsDriver() const;
     Session& session_;
     Lookout& lookout_;
@@ -45,6 +46,7 @@ private:
     QComboBox* turn_step_;
     std::vector<QPushButton*> turn_buttons_;
     bool narrow_ = false;
+    bool inch_steps_ = false;
 };
 
 } // namespace gabarit::app

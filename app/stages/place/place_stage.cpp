@@ -15,6 +15,7 @@
 #include "stages/place/pose_fields.h"
 #include "stages/place/room_block.h"
 #include "stages/place/setup_block.h"
+#include "stages/place/tries_strip.h"
 
 #include "store/rule_book.h"
 
@@ -63,6 +64,18 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     auto* where = new QScrollArea(this);
     where->setWidgetResizable(true);
     where->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* tries_page = new QScrollArea(this);
+    tries_page->setWidgetResizable(true);
+    // All tries show the same part of the vehicle, so that they can be told apart.
+    strip_ = new TriesStrip(
+        session_, *tries_,
+        [this](const QSize& size) {
+            if (shots_of_.isEmpty()) shots_of_ = bay_->portraitBox();
+            return bay_->portrait(size, shots_of_);
+        },
+        this);
+    connect(&session_, &Session::projectReplaced, this, [this] { shots_of_.setEmpty(); });
+    connect(strip_, &TriesStrip::ownWanted, this, [this] { setup_->button(QStringLiteral("another"))->click(); });
     const struct {
         const char* name;
         QString text, tip;
@@ -75,7 +88,8 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         {"bodies", tr("Bodies"), tr("Show, see through, hide, take in hand"), bodies_},
         {"measured", tr("Measured"), tr("Gaps measured on the real thing, beside the planned ones"), measured_},
         {"compare", tr("Compare"), tr("A pinned placement beside this one"), compare_},
-        {"where", tr("Where"), tr("Where it hangs, in figures"), where}};
+        {"where", tr("Where"), tr("Where it hangs, in figures"), where},
+        {"tries", tr("Tries"), tr("Where it has hung, and back to it"), tries_page}};
     int page = 0;
     for (const auto& side : sides) {
         auto* button = side.page == findings_ ? way_ : new QToolButton(this);
@@ -89,10 +103,13 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         group->addButton(button, page);
         rows[page < 3 ? 0 : 1]->addWidget(button);
         if (side.page == where) where_button_ = button;
+        if (side.page == tries_page) strip_button_ = button;
         ++page;
     }
     where_ = where;
     where_button_->hide();
+    strip_page_ = tries_page;
+    strip_button_->hide();
     way_->setChecked(true);
     connect(group, &QButtonGroup::idClicked, side_, &QStackedWidget::setCurrentIndex);
     connect(side_, &QStackedWidget::currentChanged, this, [this] {
@@ -145,8 +162,9 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     page_->setContentsMargins(0, 0, 0, 0);
     page_->setSpacing(0);
     page_->addWidget(bay_, 0, 0);
-    page_->addWidget(rightBox, 0, 1, 2, 1);
+    page_->addWidget(rightBox, 0, 1);
     page_->addWidget(nudges_, 1, 0);
+    page_->addWidget(strip_, 1, 1);
     page_->setColumnStretch(0, 1);
     page_->setRowStretch(0, 1);
     right_ = rightBox;
@@ -156,17 +174,22 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
 void PlaceStage::setNarrow(bool narrow) {
     page_->removeWidget(right_);
     page_->removeWidget(nudges_);
-    page_->addWidget(right_, 0, 1, narrow ? 1 : 2, 1);
+    page_->addWidget(right_, 0, 1);
     page_->addWidget(nudges_, 1, 0, 1, narrow ? 2 : 1);
     bay_->setNarrow(narrow);
     if (narrow) {
         where_->setWidget(pose_);
+        page_->removeWidget(strip_);
+        strip_page_->setWidget(strip_);
     } else {
         bay_->setCorner(where_->takeWidget());
-        if (side_->currentWidget() == where_) way_->click();
+        page_->addWidget(strip_page_->takeWidget(), 1, 1);
+        if (side_->currentWidget() == where_ || side_->currentWidget() == strip_page_) way_->click();
     }
     pose_->show();
+    strip_->show();
     where_button_->setVisible(narrow);
+    strip_button_->setVisible(narrow);
     right_->setFixedWidth(narrow ? narrow_side_width_px : side_width_px);
     nudges_->setNarrow(narrow);
     narrow_ = narrow;

@@ -22,6 +22,7 @@ class NudgeBar;
 class PoseFields;
 class RoomBlock;
 class SetupBlock;
+class TriesStrip;
 
 class PlaceStage : public Stage {
     Q_OBJECT
@@ -31,6 +32,7 @@ public:
     NudgeBar* nudges() const { return nudges_; }
     PoseFields* pose() const { return pose_; }
     const Tries& tries() const { return *tries_; }
+    TriesStrip* strip() const { return strip_; }
     FindingsList* findings() const { return findings_; }
     BodiesList* bodies() const { return bodies_; }
     RoomBlock* room() const { return room_; }
@@ -76,6 +78,10 @@ private:
     QScrollArea* where_;
     QGridLayout* page_;
     QWidget* right_;
+    TriesStrip* strip_;
+    QToolButton* strip_button_;
+    QScrollArea* strip_page_;
+    Eigen::AlignedBox3d shots_of_; ///< the part of the vehicle that the tries are drawn of
     bool narrow_ = false;
 };
 
