@@ -19,13 +19,15 @@ using quantity::lengthText;
 using quantity::Shown;
 
 std::string lengthShort(double mm, Shown shown) { return lengthText(mm, shown, 0); }
+/// Of a limit, and of what has to be gained.
+std::string lengthAsked(double mm, Shown shown) { return quantity::lengthTextUp(mm, shown); }
 
 /// Some other room held against what is wanted.
 discipline::Held heldOf(const std::optional<double>& room_mm, double limit_mm, const std::optional<double>& accuracy_mm,
                         Shown shown) {
     discipline::Held held;
     held.value = room_mm ? lengthText(*room_mm, shown, 1) : "not known";
-    held.wanted = "at least " + lengthShort(limit_mm, shown);
+    held.wanted = "at least " + lengthAsked(limit_mm, shown);
     if (!room_mm) return held;
     const double scale_mm = std::max(limit_mm, least_scale_mm);
     held.margin = (*room_mm - limit_mm) / scale_mm;
@@ -62,7 +64,7 @@ public:
             writeMoment(f, pair, *moment);
             return f;
         }
-        const std::string wanted = pair.limit ? lengthShort(pair.limit->gap_mm, shown_) + " wanted" : std::string();
+        const std::string wanted = pair.limit ? lengthAsked(pair.limit->gap_mm, shown_) + " wanted" : std::string();
         if (pair.limit) f.rule = pair.limit->text + " (" + pair.limit->source + ")";
         if (pair.overlap()) {
             f.title = pair.name_a + " fouls the " + other;
@@ -107,7 +109,7 @@ private:
                                                                 : " was measured too near the " + other);
         f.detail = "Measured " + gap +
                    (measured.accuracy_mm ? " ±" + lengthText(*measured.accuracy_mm, shown_, 1) : std::string()) + "; " +
-                   lengthShort(pair.limit->gap_mm, shown_) + " wanted; planned " + gapWords(pair, shown_);
+                   lengthAsked(pair.limit->gap_mm, shown_) + " wanted; planned " + gapWords(pair, shown_);
         f.help =
             measured.verdict == Verdict::Unknown
                 ? "Enter how accurately it was measured."
@@ -125,7 +127,7 @@ private:
         if (!moment.state.empty()) f.state = moment.state;
         f.rule = moment.limit.text + " (" + moment.limit.source + ")";
         const std::string when = momentWords(project_, *report_.clearance, moment, shown_);
-        const std::string wanted = lengthShort(moment.limit.gap_mm, shown_) + " wanted";
+        const std::string wanted = lengthAsked(moment.limit.gap_mm, shown_) + " wanted";
         const std::string in_words = when.empty() ? "" : when + ": ";
         const std::string at_rest = "; " + gapWords(pair, shown_) + " at rest";
         f.label =
@@ -194,15 +196,27 @@ private:
     /// The tested way out, far enough that the margin beats the accuracy.
     void addMove(Finding& f, const PairGap& pair) const {
         f.move_vehicle_mm = pair.clearing_move_mm;
+        // What has to be gained: what is short of the limit, and the tape's doubt on top.
+        const double short_mm = -pair.decidingMargin_mm();
+        if (short_mm > 0 && (!pair.overlap() || pair.gap.depth_found) &&
+            !(pair.moment() && pair.moment()->overlap() && !pair.moment()->gap.depth_found)) {
+            std::string sum = ": short by " + lengthAsked(short_mm, shown_);
+            if (pair.accuracy_mm.value_or(0) > 0)
+                sum += ", with the tape's doubt " + lengthAsked(short_mm + *pair.accuracy_mm, shown_);
+            // Behind what is wanted: what comes after it may be of another moment.
+            const std::string_view wanted = " wanted";
+            const auto at = f.detail.find(wanted);
+            f.detail.insert(at == std::string::npos ? f.detail.size() : at + wanted.size(), sum);
+        }
         const auto way = report_.ways_out.find(f.id);
         if (way != report_.ways_out.end()) {
-            f.way_out = discipline::WayOut{wayWords(project_, way->second.way, way->second.amount, shown_),
-                                           way->second.placement, way->second.no_go_before, way->second.no_go_after};
-            f.help =
-                upperFirst(f.way_out->words) +
-                (way->second.no_go_after < way->second.no_go_before ? " frees it: "
-                                                                    : " frees it but only trades it for another: ") +
-                consequence(way->second);
+            f.way_out = discipline::WayOut{wayWords(project_, way->second, shown_), way->second.placement,
+                                           way->second.no_go_before, way->second.no_go_after};
+            f.help = upperFirst(f.way_out->words) +
+                     (way->second.no_go_after >= way->second.no_go_before ? " frees it but only trades it for another: "
+                      : way->second.then                                  ? " free it: "
+                                                                          : " frees it: ") +
+                     consequence(way->second);
         } else {
             const std::string words =
                 f.move_vehicle_mm ? model::moveWords(project_, *f.move_vehicle_mm, shown_) : std::string();
@@ -281,7 +295,7 @@ Finding leverFinding(const model::Project& project, const LeverCheck& lever, Sho
     f.discipline = "clearance";
     f.verdict = lever.verdict;
     f.place_vehicle_mm = lever.lever_vehicle_mm;
-    f.rule = "shift lever in its floor opening: " + lengthShort(lever.limit_mm, shown) + " to the edge (" +
+    f.rule = "shift lever in its floor opening: " + lengthAsked(lever.limit_mm, shown) + " to the edge (" +
              lever.source + "); its throw is not counted";
     const std::string hole = inSentence(lever.opening);
     f.what = lever.lever + " in the " + hole;
@@ -292,14 +306,14 @@ Finding leverFinding(const model::Project& project, const LeverCheck& lever, Sho
         f.help = lever.room_mm ? "Enter how accurately it was measured." : "Measure the opening.";
     } else if (lever.verdict == Verdict::Close) {
         f.title = lever.lever + " is close to the edge of the " + hole;
-        f.detail = lengthText(*lever.room_mm, shown, 1) + "; " + lengthShort(lever.limit_mm, shown) +
+        f.detail = lengthText(*lever.room_mm, shown, 1) + "; " + lengthAsked(lever.limit_mm, shown) +
                    " wanted, measured to ±" + lengthText(*lever.accuracy_mm, shown, 1);
         f.help = "Measure the " + hole + " again.";
     } else {
         f.title = lever.lever + (lever.room_mm < 0 ? " misses the " : " is too near the edge of the ") + hole;
         f.detail = lever.room_mm < 0 ? lengthText(-*lever.room_mm, shown, 1) + " outside it"
                                      : lengthText(*lever.room_mm, shown, 1) + " to the edge; " +
-                                           lengthShort(lever.limit_mm, shown) + " wanted";
+                                           lengthAsked(lever.limit_mm, shown) + " wanted";
         f.help = lever.move_mm ? "It must come " + model::moveWords(project, *lever.move_mm, shown) +
                                      ", or the opening be moved, or the lever be cranked."
                                : "The opening is too small for the lever wherever it stands.";
@@ -388,7 +402,7 @@ void addStances(std::vector<Finding>& out, const StanceReport& report, bool sag_
         f.verdict = line.verdict;
         f.a = line.lowest;
         f.place_vehicle_mm = line.lowest_at_mm;
-        f.rule = lengthShort(line.limit_mm, shown) + " to the ground (" + line.limit_source + ")";
+        f.rule = lengthAsked(line.limit_mm, shown) + " to the ground (" + line.limit_source + ")";
         f.what = groundWords(line);
         f.held = heldOf(line.ground_mm, line.limit_mm, line.accuracy_mm, shown);
         f.title =
@@ -397,7 +411,7 @@ void addStances(std::vector<Finding>& out, const StanceReport& report, bool sag_
                 : line.lowest_name +
                       (line.verdict == Verdict::Close ? " is close to the ground: " : " is too near the ground: ") +
                       inSentence(line.name);
-        f.detail = lengthText(*line.ground_mm, shown, 0) + "; " + lengthShort(line.limit_mm, shown) + " wanted" +
+        f.detail = lengthText(*line.ground_mm, shown, 0) + "; " + lengthAsked(line.limit_mm, shown) + " wanted" +
                    (line.reason.empty() ? "" : "; " + line.reason);
         f.label = inSentence(line.lowest_name) + " to ground " + quantity::lengthNumber(*line.ground_mm, shown, 0);
         out.push_back(std::move(f));
@@ -430,7 +444,7 @@ void addHomes(std::vector<Finding>& out, const FreeRoomReport& report, quantity:
         f.detail = upperFirst(chosen->reason) + "; " +
                    (chosen->spare_mm < 0 ? lengthText(-chosen->spare_mm, shown, 0) + " too large"
                                          : lengthText(chosen->spare_mm, shown, 0) + " left over") +
-                   ", " + lengthText(report.wanted_mm, shown, 0) + " wanted";
+                   ", " + lengthAsked(report.wanted_mm, shown) + " wanted";
         f.rule = "room beside a part in its new home (" + report.source + ")";
         const HomeOffer& best = search.offers.front();
         if (best.verdict == Verdict::Go) f.help = "It goes into another one: " + inSentence(best.name) + ".";
@@ -562,7 +576,7 @@ void listFit(const FitReport& report, const std::vector<model::Check>& checks, c
             Finding& f = add("stance:" + line.id);
             f.what = groundWords(line);
             f.held = heldOf(line.ground_mm, line.limit_mm, line.accuracy_mm, shown);
-            f.rule = lengthShort(line.limit_mm, shown) + " to the ground (" + line.limit_source + ")";
+            f.rule = lengthAsked(line.limit_mm, shown) + " to the ground (" + line.limit_source + ")";
             f.a = line.lowest;
             f.place_vehicle_mm = line.lowest_at_mm;
         }

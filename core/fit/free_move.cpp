@@ -318,6 +318,58 @@ private:
     const MoveOptions& options_;
 };
 
+/// Along which axis of the vehicle a way goes; the tail's turns are one of their own.
+int lineOf(Way way) {
+    if (isTurn(way)) return 3;
+    int axis = 0;
+    direction(way).cwiseAbs().maxCoeff(&axis);
+    return axis;
+}
+
+/// Whether a body of the donor would go through sheet metal that is there (bonnet, lid, firewall, wing) and come out
+/// behind it: no jack does that. By steps that the gap cannot outrun: what was apart, touches on the way and is apart
+/// at the end has gone through. What stands in a closed panel has, where its middle changes sides of the plane across
+/// the nearest points. `moved`: from where the scene has it to where the move begins.
+bool throughSheet(const placed::Scene& scene, const Isometry3d& moved, const Motion& motion, double amount,
+                  const StopToken& stop) {
+    for (const placed::PlacedBody& panel : scene.bodies) {
+        const bool closes = panel.body.closing || panel.body.category == "bonnet";
+        if (panel.in_donor || !panel.solid() || (!closes && panel.body.category != "body")) continue;
+        const Eigen::AlignedBox3d lid = shape::moved(panel.made->collider->bounds(), panel.pose_vehicle_body);
+        for (const placed::PlacedBody& part : scene.bodies) {
+            if (!part.in_donor || !part.solid() || stop.stopped()) continue;
+            const Eigen::AlignedBox3d before =
+                shape::moved(part.made->collider->bounds(), moved * part.pose_vehicle_body);
+            Eigen::AlignedBox3d swept = before;
+            swept.extend(
+                shape::moved(part.made->collider->bounds(), motion.at(amount) * moved * part.pose_vehicle_body));
+            if (!swept.intersects(lid)) continue;
+            const double speed = motion.speed(before), far_mm = amount * speed + 1;
+            const auto gapThere = [&](double at, double range_mm) {
+                proximity::GapRequest request;
+                request.range_mm = range_mm;
+                request.depth = false;
+                request.stop = stop;
+                return proximity::gap(*part.made->collider, motion.at(at) * moved * part.pose_vehicle_body,
+                                      *panel.made->collider, panel.pose_vehicle_body, request);
+            };
+            double at = 0;
+            proximity::Gap gap = gapThere(0, far_mm);
+            const bool began_in_it = gap.contact == proximity::Contact::Overlap;
+            if (began_in_it && !closes) continue; // whichever way it goes, it comes out of it
+            for (int step = 0; !began_in_it && step < most_steps && at < amount && gap.gap_mm > least_step_mm; ++step) {
+                at += gap.gap_mm / speed;
+                if (at < amount) gap = gapThere(at, far_mm);
+            }
+            if (!began_in_it && at >= amount) continue; // nothing was met
+            const proximity::Gap there = gapThere(amount, swept.diagonal().norm() + lid.diagonal().norm());
+            if (there.contact == proximity::Contact::Overlap) continue; // it ends in it: that is a no-go of its own
+            if (!began_in_it || (before.center() - there.point_b).dot(there.away) < 0) return true;
+        }
+    }
+    return false;
+}
+
 } // namespace
 
 Vector3d direction(Way way) {
@@ -431,6 +483,7 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Sc
         const double hidden_mm = itself->moment() ? itself->moment()->hidden_mm : 0;
         return std::max(least_step_mm, itself->accuracy_mm.value_or(0) + hidden_mm - itself->decidingMargin_mm());
     };
+    constexpr std::size_t most_begun = 2; // of the moves that two may begin with
     std::vector<Candidate> candidates;
     for (const Way way : all_ways) {
         if ((isTurn(way) && !canTurn) || options.stop.stopped()) continue;
@@ -441,7 +494,7 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Sc
                 freeingAmount(moving, motion, way, moving.limit_mm + pair.accuracy_mm.value_or(0), options);
             enough = enough && amount ? std::optional(std::max(*enough, *amount)) : std::nullopt;
         }
-        if (!enough) continue;
+        if (!enough || throughSheet(scene, Isometry3d::Identity(), motion, *enough, options.stop)) continue;
         Candidate c;
         c.way.way = way;
         c.way.amount = *enough;
@@ -454,6 +507,9 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Sc
     // the movement too; once one holds its rank against what the next shows at rest, it is the best.
     std::sort(candidates.begin(), candidates.end(),
               [](const Candidate& x, const Candidate& y) { return x.rank() < y.rank(); });
+    const std::vector<Candidate> begun(
+        candidates.begin(),
+        candidates.begin() + static_cast<std::ptrdiff_t>(std::min<std::size_t>(candidates.size(), most_begun)));
     std::optional<Candidate> best;
     for (Candidate& c : candidates) {
         if (options.stop.stopped()) return std::nullopt;
@@ -474,6 +530,49 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Sc
         }
         if (lacking_mm > 0) continue;
         if (!best || c.rank() < best->rank()) best = std::move(c);
+    }
+    if (options.stop.stopped()) return std::nullopt;
+    // A move that only trades is the beginning of two: what it brings is freed by another that goes square to it.
+    std::optional<Candidate> together;
+    const int now = countNoGo(clearance);
+    if (!best || best->way.no_go_after >= now) {
+        for (const Candidate& c : begun) {
+            if (!c.way.worst_other || c.way.worst_other->decidingMargin_mm() >= 0) continue;
+            const PairGap& brought = *c.way.worst_other;
+            const placed::PlacedBody *its_a = scene.find(brought.a), *its_b = scene.find(brought.b);
+            if (!its_a || !its_b || !its_a->in_donor || its_b->in_donor || !its_a->solid() || !its_b->solid()) continue;
+            const Isometry3d moved = Motion(*placement, *donor, c.way.way).at(c.way.amount);
+            const MovingPair moving{&brought,
+                                    its_a,
+                                    its_b,
+                                    moved * its_a->pose_vehicle_body,
+                                    its_b->pose_vehicle_body,
+                                    brought.gap,
+                                    brought.limit->gap_mm,
+                                    brought.margin_mm,
+                                    brought.limit->text};
+            // At rest it has to gain what it lacks at the moment that decides.
+            const double wanted_mm =
+                std::max(brought.gap.gap_mm, 0.0) - brought.decidingMargin_mm() + brought.accuracy_mm.value_or(0);
+            for (const Way way : all_ways) {
+                if ((isTurn(way) && !canTurn) || lineOf(way) == lineOf(c.way.way)) continue;
+                if (options.stop.stopped()) return std::nullopt;
+                const Motion motion(c.way.placement, *donor, way);
+                const auto amount = freeingAmount(moving, motion, way, wanted_mm, options);
+                if (!amount || throughSheet(scene, moved, motion, *amount, options.stop)) continue;
+                Candidate both = c;
+                both.way.then = WayOut::Then{way, *amount};
+                both.way.placement = gone(c.way.placement, *donor, way, *amount).value();
+                both.length_mm +=
+                    *amount * motion.speed(shape::moved(a->made->collider->bounds(), a->pose_vehicle_body));
+                if (lookAfter(both, discipline::Effort::None) > 0 || both.way.no_go_after >= now) continue;
+                if (!together || both.rank() < together->rank()) together = std::move(both);
+            }
+        }
+        if (together && clearance.effort != discipline::Effort::None &&
+            (lookAfter(*together, discipline::Effort::Verdict) > 0 || together->way.no_go_after >= now))
+            together.reset();
+        if (together && (!best || together->rank() < best->rank())) best = std::move(together);
     }
     if (!best || options.stop.stopped()) return std::nullopt;
     return std::move(best->way);

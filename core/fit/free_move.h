@@ -50,7 +50,13 @@ struct RoomReport {
 struct WayOut {
     Way way = Way::Forward;
     double amount = 0; ///< smallest that makes the pair good, rounded up to what a jack can be set to
-    model::Placement placement;
+    /// A second move, where no single one leaves fewer no-go: what the first brings is freed by it.
+    struct Then {
+        Way way = Way::Forward;
+        double amount = 0;
+    };
+    std::optional<Then> then;
+    model::Placement placement; ///< after all of it
     int no_go_before = 0;
     int no_go_after = 0;
     /// The other pair with the least margin at the new place; nothing when every other pair is beyond its range.
@@ -71,8 +77,9 @@ RoomReport roomToMove(const model::Project& project, const placed::Scene& scene,
                       const model::RuleBook& book, proximity::ColliderCache& cache, const MoveOptions& options);
 
 /// The way that makes `pair` good (margin above its accuracy) and leaves the fewest no-go pairs; among equals the one
-/// that leaves the others least short, then the shortest. Nothing when no single move within the range does. `pair.a`
-/// belongs to the active donor and `pair.b` does not.
+/// that leaves the others least short, then the shortest. Where each single move only trades one no-go for another, two
+/// moves one after the other are looked for that leave fewer. No move goes through a panel that is closed. Nothing when
+/// none within the range does. `pair.a` belongs to the active donor and `pair.b` does not.
 std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Scene& scene,
                                  const ClearanceReport& clearance, const PairGap& pair, const model::RuleBook& book,
                                  proximity::ColliderCache& cache, const MoveOptions& options);

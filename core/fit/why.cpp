@@ -131,7 +131,7 @@ discipline::Held heldOf(const PairGap& pair, Shown shown) {
                           : gapWords(pair, shown);
     const model::Limit* limit = moment && !measured ? &moment->limit : pair.limit.get();
     if (!limit) return held;
-    held.wanted = lengthText(limit->gap_mm, shown, 0);
+    held.wanted = quantity::lengthTextUp(limit->gap_mm, shown);
     const double scale_mm = std::max(limit->gap_mm, least_scale_mm);
     held.margin = pair.decidingMargin_mm() / scale_mm;
     // What touches comes before what is only too near.

@@ -36,7 +36,7 @@ std::string findingId(const PairGap& pair) { return "gap:" + pair.a.text() + ":"
 std::string wayWords(const model::Project& project, Way way, double amount, const Shown& shown) {
     const bool whole_mm = !shown.inches() && amount == std::floor(amount);
     const auto along = [&](const std::string& word) {
-        return lengthText(amount, shown, whole_mm ? 0 : 1) + " " + word;
+        return quantity::lengthTextUp(amount, shown, whole_mm ? 0 : 1) + " " + word; // enough, not nearly enough
     };
     switch (way) {
     case Way::Forward: return along("forward");
@@ -49,6 +49,11 @@ std::string wayWords(const model::Project& project, Way way, double amount, cons
     case Way::TailDown: break;
     }
     return "tail down " + quantity::angleText(amount, 2);
+}
+
+std::string wayWords(const model::Project& project, const WayOut& way, const Shown& shown) {
+    const std::string first = wayWords(project, way.way, way.amount, shown);
+    return way.then ? first + ", then " + wayWords(project, way.then->way, way.then->amount, shown) : first;
 }
 
 std::string gapWords(const PairGap& pair, Shown shown) {

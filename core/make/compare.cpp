@@ -24,6 +24,8 @@ struct Figure {
     /// Of a gauge that shows whichever check stands worst: two of them may be of different things and units, so that
     /// verdicts are compared, not figures.
     std::optional<model::Verdict> verdict{};
+    std::optional<model::Verdict> state{}; ///< of a gauge, whether figures or verdicts are compared
+    bool counts_no_go = false;
 
     std::string words() const { return !text.empty() ? text : value ? write(*value) : "not known"; }
 };
@@ -41,13 +43,16 @@ std::vector<Figure> figuresOf(const study::Reports& reports, Shown shown) {
             bad += pair.verdict == model::Verdict::NoGo;
             overlaps += pair.overlap();
         }
-        out.push_back({"Gaps too small", bad, "", count, -1, least_whole});
-        out.push_back({"of them overlaps", overlaps, "", count, -1, least_whole});
+        for (const auto& [name, n] : {std::pair("Gaps too small", bad), std::pair("of them overlaps", overlaps)}) {
+            out.push_back({name, n, "", count, -1, least_whole});
+            out.back().counts_no_go = true;
+        }
     }
     for (const study::Gauge& gauge : reports.gauges) {
         const bool axle = gauge.id == "front" || gauge.id == "rear", cost = gauge.id == "cost";
         if (!axle && !cost && gauge.id != "tightest" && gauge.id != "bonnet" && gauge.id != "ground") {
             out.push_back({gauge.name, std::nullopt, gauge.value, length, 0, 0, gauge.verdict});
+            out.back().state = gauge.verdict;
             continue;
         }
         out.push_back({gauge.name, gauge.figure, gauge.value,
@@ -55,6 +60,7 @@ std::vector<Figure> figuresOf(const study::Reports& reports, Shown shown) {
                        : cost ? count
                               : length,
                        axle || cost ? -1 : 1, axle || cost ? least_whole : least_mm});
+        out.back().state = gauge.verdict;
     }
     if (fitted.room)
         for (const fit::Room& room : fitted.room->rooms) {
@@ -86,7 +92,7 @@ Comparison compared(const study::Reports& pinned, const study::Reports& now, Sho
     for (const Figure& b : figuresOf(now, shown)) {
         const auto a = std::find_if(before.begin(), before.end(), [&](const Figure& f) { return f.name == b.name; });
         if (a == before.end()) continue;
-        ComparedFigure line{b.name, a->words(), b.words(), "", 0};
+        ComparedFigure line{b.name, a->words(), b.words(), "", 0, false};
         if (a->verdict && b.verdict) {
             line.difference = *a->verdict == *b.verdict && a->words() == b.words() ? "same" : "";
             if (*a->verdict != *b.verdict) {
@@ -102,6 +108,9 @@ Comparison compared(const study::Reports& pinned, const study::Reports& now, Sho
                 line.better = b.more_is * (change > 0 ? 1 : -1);
             }
         }
+        line.became_no_go = b.counts_no_go ? line.better < 0
+                                           : a->state && b.state && *b.state == model::Verdict::NoGo &&
+                                                 *a->state != model::Verdict::NoGo;
         out.figures.push_back(std::move(line));
     }
     const auto missingIn = [](const std::vector<study::Finding>& these, const std::vector<study::Finding>& those) {

@@ -13,6 +13,7 @@ struct ComparedFigure {
     std::string difference;
     /// Whether now is better (+1), worse (−1), or neither can be said (0).
     int better = 0;
+    bool became_no_go = false; ///< it is no-go now and was not, or there are more that are
 };
 
 struct Comparison {

@@ -75,7 +75,7 @@ Result<ReliefWays> waysOut(study::Study& study, const study::Reports& reports, c
     range.stop = options.stop;
     if (const auto found = fit::bestWayOut(*reports.moving, *reports.scene, *reports.with<fit::FitReport>().clearance,
                                            *pair, book, study.colliders(), range)) {
-        move.name = fit::wayWords(*reports.project, found->way, found->amount, options.shown);
+        move.name = fit::wayWords(*reports.project, *found, options.shown);
         model::Project project = *reports.project;
         model::Placement* placement = model::activePlacement(project);
         placement->position_mm = found->placement.position_mm;
@@ -83,7 +83,7 @@ Result<ReliefWays> waysOut(study::Study& study, const study::Reports& reports, c
         run(move, std::move(project));
     } else {
         move.name = "move the unit";
-        move.reason = "no single move within reach frees it";
+        move.reason = "no move within reach frees it";
     }
     out.ways.push_back(std::move(move));
 

@@ -231,10 +231,50 @@ private slots:
         p.vehicle->bodies[2].position_mm.z() = 175 + 21 + 5;
         Found found(p); // the sump is too long to leave the crossmember within the range: up it goes, into the roof
         const auto out = found.wayOut(found.pair("sump", "crossmember"));
-        QVERIFY(out && out->way == Way::Up);
+        QVERIFY(out && out->way == Way::Up && !out->then);
         QCOMPARE(out->no_go_after, 1);
         QCOMPARE(out->worst_other->b.body.text, std::string("roof"));
         QVERIFY(std::abs(out->worst_other->margin_mm - (21 - 17 - 10)) < 1e-6);
+    }
+    void twoMovesWhereOneOnlyTrades() {
+        // 17 mm up leaves 4 mm to a beam over the sump's rear end (10 wanted, ±2): one no-go for another. Forward then
+        // goes out from under it: 4 mm up and √(12² − 4²) = 11.31 along leave 12, after the 20 that it reaches over.
+        Project p = smallProject();
+        p.placements[0].position_mm.z() = -25;
+        p.vehicle->bodies[2] = body("beam", "body", BoxSpec{{40, 600, 10}}, {100, 0, 175 + 21 - 25 + 25 + 5});
+        Found found(p);
+        const auto out = found.wayOut(found.pair("sump", "crossmember"));
+        QVERIFY(out && out->then);
+        QCOMPARE(out->no_go_before, 1);
+        QCOMPARE(out->no_go_after, 0);
+        if (out->way == Way::Up) {
+            QCOMPARE(out->amount, 17.0);
+            QCOMPARE(out->then->way, Way::Forward);
+            QCOMPARE(out->then->amount, 31.5); // 20 + 11.31, to half a millimetre
+        }
+        // Hung there, nothing is no-go: seen by the gaps themselves.
+        Project there = p;
+        *activePlacement(there) = out->placement;
+        for (const fit::PairGap& g : Found(there).clearance.pairs) QVERIFY(g.verdict != Verdict::NoGo);
+    }
+    void noMoveGoesThroughAClosedPanel() {
+        // A flat part inside a crossmember, a lid just over it: 39 mm up would free it, on the lid's other side.
+        Project p = smallProject();
+        p.vehicle->bodies[0] = body("crossmember", "crossmember", BoxSpec{{100, 600, 72}}, {0, 0, 136});
+        p.vehicle->bodies[2] = body("lid", "fixed_part", BoxSpec{{2000, 600, 1}}, {0, 0, 173.5});
+        p.donors[0].bodies[0].shape = BoxSpec{{200, 200, 10}};
+        Found open(p);
+        const auto out = open.wayOut(open.pair("sump", "crossmember"));
+        QVERIFY(out && (out->way == Way::Up || out->way == Way::TailUp));
+        p.vehicle->bodies[2].closing = true;
+        Found closed(p);
+        const auto shut = closed.wayOut(closed.pair("sump", "crossmember"));
+        QVERIFY(!shut || (shut->way != Way::Up && shut->way != Way::TailUp));
+        // Off it is in nobody's way.
+        p.vehicle->bodies[2].off = true;
+        Found off(p);
+        const auto over = off.wayOut(off.pair("sump", "crossmember"));
+        QVERIFY(over && (over->way == Way::Up || over->way == Way::TailUp));
     }
     void noWayWithinTheRangeIsSaid() {
         Project p = smallProject();

@@ -44,6 +44,14 @@ private slots:
         QCOMPARE(figure(both, "Gaps too small").better, -1);
         QCOMPARE(both.came.size(), std::size_t(1));
         QVERIFY(both.went.empty());
+        // Only what became no-go is called so: 20 to 8 mm is, 20 to 15 mm is merely less.
+        QVERIFY(figure(both, "Tightest gap").became_no_go);
+        QVERIFY(figure(both, "Gaps too small").became_no_go);
+        Project nearer = before;
+        nearer.placements[0].position_mm.z() = -5;
+        const make::Comparison less = make::compared(reports(before), reports(nearer), {});
+        QCOMPARE(figure(less, "Tightest gap").better, -1);
+        for (const make::ComparedFigure& f : less.figures) QVERIFY(!f.became_no_go);
         // The other way round says the opposite of each.
         const make::Comparison back = make::compared(reports(after), reports(before), {});
         QCOMPARE(back.figures.size(), both.figures.size());
