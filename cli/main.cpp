@@ -57,6 +57,7 @@ struct Options {
     mutable bool newer = false; ///< the file was written by a newer version: nothing of it is believed to be go
     bool ways = false;          ///< look for moves
     bool whole = false;         ///< whole sentences
+    int why = 0;                ///< the number of a finding whose sum is asked for
 };
 
 /// Names and paths come from files: nothing of them steers the terminal.
@@ -278,7 +279,7 @@ void listQuestions(const model::Project& project) {
             const model::SurveyValue stands = model::surveyValue(project, survey, entry.id);
             const char* state = stands.answered ? "read" : entry.needed ? "NEEDED" : "assumed";
             table.row({entry.id, quantity::fixed(stands.value, 1) + (entry.is_mass ? " kg" : " mm"), state,
-                       question.title + ": " + entry.label});
+                       question.title + ": " + model::sided(project, entry.label)});
         }
     put(table.text());
 }
@@ -396,11 +397,15 @@ int run(int argc, char** argv) {
         addReport("check", "all verdicts, and what is in the way",
                   {cli::checkJson,
                    [&options](const study::Reports& r, quantity::Shown shown) {
-                       return options.whole ? cli::checkLongText(r, shown) : cli::checkText(r, shown);
+                       return options.why > 0 ? cli::whyText(r, options.why, shown)
+                              : options.whole ? cli::checkLongText(r, shown)
+                                              : cli::checkText(r, shown);
                    },
                    [](const study::Reports& r) { return r.asked ? std::optional(r.verdict) : std::nullopt; },
                    [&options] { return options.ways; }});
     check->add_flag("--ways", options.ways, "look for the single move that frees each pair, and what it costs");
+    check->add_option("--why", options.why, "the sum behind one finding's figure, by its number")
+        ->check(CLI::PositiveNumber);
     check->add_flag("--long", options.whole, "whole sentences, each with its rule and caution");
     const discipline::Board& board = disciplines::all();
     for (std::size_t i = 0; i < board.size(); ++i) {

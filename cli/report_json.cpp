@@ -317,6 +317,8 @@ Json fitPart(const study::Reports& reports) {
         Json out;
         out["finding"] = finding.id;
         putAmount(out, way.way, way.amount);
+        out["then"] = nullptr;
+        if (way.then) putAmount(out["then"], way.then->way, way.then->amount);
         out["no_go_before"] = way.no_go_before;
         out["no_go_after"] = way.no_go_after;
         out["worst_other"] = nullptr;
@@ -412,6 +414,21 @@ Json surveyPart(const study::Reports& reports) {
     return json;
 }
 
+/// The sum behind its figure; null when it is of none.
+Json whyJson(const study::Reports& reports, const study::Finding& finding) {
+    const auto why = study::whyOf(reports, finding, store::defaultRuleBook(), quantity::Shown::Millimetres);
+    if (!why) return nullptr;
+    constexpr const char* kinds[] = {"is", "takes", "doubt", "left", "wanted"};
+    Json lines = Json::array();
+    for (const discipline::WhyLine& line : why->lines)
+        lines.push_back({{"kind", kinds[static_cast<std::size_t>(line.kind)]},
+                         {"words", line.words},
+                         {"value", line.value},
+                         {"amount", line.amount != 0 ? Json(tidy(line.amount)) : Json(nullptr)},
+                         {"source", line.source}});
+    return {{"lines", std::move(lines)}, {"so", why->so}, {"most", why->most}};
+}
+
 Json findingsPart(const study::Reports& reports) {
     Json all = Json::array();
     for (const study::Finding& finding : reports.findings) {
@@ -419,6 +436,14 @@ Json findingsPart(const study::Reports& reports) {
         json["id"] = finding.id;
         json["discipline"] = finding.discipline;
         json["verdict"] = model::word(finding.verdict);
+        json["number"] = finding.number;
+        json["group"] = discipline::groupName(finding.group);
+        json["what"] = finding.what.empty() ? finding.title : finding.what;
+        json["value"] = finding.held.value;
+        json["wanted"] = finding.held.wanted;
+        json["margin_share"] = finding.held.margin ? Json(tidy(*finding.held.margin)) : Json(nullptr);
+        json["doubt_share"] = finding.held.doubt > 0 ? Json(tidy(finding.held.doubt)) : Json(nullptr);
+        json["why"] = whyJson(reports, finding);
         json["holds_up"] = finding.holds_cutting ? "cutting" : "verdict";
         json["title"] = finding.title;
         json["detail"] = finding.detail;

@@ -215,7 +215,29 @@ std::string totals(const study::Reports& reports) {
     return out + "all that was asked: " + study::totalWords(reports) + "\n";
 }
 
+constexpr std::size_t number_wide = 4;
+/// The same number as on callout, card, page and sheet.
+std::string numbered(const study::Finding& finding) {
+    std::string out = finding.number > 0 ? std::to_string(finding.number) : std::string();
+    out.resize(number_wide, ' ');
+    return out;
+}
+
 } // namespace
+
+std::string whyText(const study::Reports& reports, int number, Shown shown) {
+    for (const study::Finding& finding : reports.findings) {
+        if (finding.number != number) continue;
+        const auto why = study::whyOf(reports, finding, store::defaultRuleBook(), shown);
+        std::string out = std::to_string(number) + ": " + finding.title + "\n";
+        if (!why) return out + "It is of no figure. " + finding.detail + ".\n";
+        Table table({"", "", "source"}, {false, true, false});
+        for (const discipline::WhyLine& line : why->lines) table.row({line.words, line.value, line.source});
+        out += table.text() + why->so + "\n";
+        return why->most.empty() ? out : out + why->most + "\n";
+    }
+    return "There is no finding " + std::to_string(number) + ": `check` numbers them.\n";
+}
 
 std::string checkText(const study::Reports& reports, Shown /*the findings' sentences were made in it*/) {
     if (!reports.asked) return nothing_to_judge;
@@ -226,9 +248,10 @@ std::string checkText(const study::Reports& reports, Shown /*the findings' sente
     for (const study::Finding& finding : reports.findings) {
         std::string word = finding.holds_cutting ? "wait" : model::word(finding.verdict);
         word.resize(verdict_wide, ' ');
-        out += word + finding.title + (finding.detail.empty() ? "" : ". " + finding.detail) + ".\n";
+        out += numbered(finding) + word + finding.title + (finding.detail.empty() ? "" : ". " + finding.detail) + ".\n";
         if (!finding.help.empty())
-            out += std::string(verdict_wide, ' ') + "-> " + (finding.help == helped ? "as above" : finding.help) + "\n";
+            out += std::string(number_wide + verdict_wide, ' ') + "-> " +
+                   (finding.help == helped ? "as above" : finding.help) + "\n";
         helped = finding.help;
         if (!finding.caution.empty() && std::find(cautions.begin(), cautions.end(), finding.caution) == cautions.end())
             cautions.push_back(finding.caution);
@@ -242,7 +265,8 @@ std::string checkLongText(const study::Reports& reports, Shown /*the findings' s
     if (!reports.asked) return nothing_to_judge;
     std::string out;
     for (const study::Finding& finding : reports.findings) {
-        out += std::string(model::word(finding.verdict)) + ": " + finding.title + ". " + finding.detail + ".";
+        out += (finding.number > 0 ? std::to_string(finding.number) + " " : "") + model::word(finding.verdict) + ": " +
+               finding.title + ". " + finding.detail + ".";
         if (!finding.rule.empty()) out += " Rule: " + finding.rule + ".";
         if (!finding.help.empty()) out += " " + finding.help;
         if (!finding.caution.empty()) out += " Caution: " + finding.caution;

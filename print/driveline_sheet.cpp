@@ -46,6 +46,10 @@ private:
         paintSlip(painter_, QRectF(margin + across / 2 + 6, y_, across / 2 - 6, 190), line,
                   line.slips.empty() ? 0 : line.slips.size() - 1, paper, options_.shown);
         y_ += 198;
+        for (const model::ShaftLine& its : reports_.project->sections.get<model::Driveline>()->lines)
+            if (its.id == line.id && (driveline::isAssumed(its.from) || driveline::isAssumed(its.to)))
+                say(QStringLiteral("A flange it runs to is assumed, not measured: its figures are as unsure."),
+                    paper.trouble);
         checks(line.checks);
         if (line.speed_rpm)
             say(QStringLiteral("At %1 rpm: %2.")

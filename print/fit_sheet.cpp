@@ -2,6 +2,7 @@
 
 #include "fit/fit_report.h"
 #include "fit/words.h"
+#include "make/hanging.h"
 #include "placed/scene.h"
 #include "print/mount_pictures.h"
 #include "print/paths.h"
@@ -39,6 +40,7 @@ public:
         QFont font(QStringLiteral("Lato"));
         font.setPointSizeF(points);
         font.setBold(bold);
+        font.setLetterSpacing(QFont::AbsoluteSpacing, 0.02); // no ligatures: the sheet's words can be searched for
         painter_.setFont(font);
     }
     void pen(double width_mm, const QColor& colour, Qt::PenStyle style = Qt::SolidLine) {
@@ -126,9 +128,7 @@ void drawElevation(Page& page, const study::Reports& reports, const FitSheetLayo
     // Numbers of the list, at their places; where two would cover each other the later one steps aside.
     page.font(8, true);
     std::vector<QPointF> taken;
-    int number = 0;
     for (const study::Finding& finding : reports.findings) {
-        ++number;
         if (!finding.place_vehicle_mm) continue;
         const QPointF place = layout.onPage_mm(elevation, *finding.place_vehicle_mm);
         if (!frame.adjusted(2, 2, -2, -2).contains(place)) continue;
@@ -148,7 +148,8 @@ void drawElevation(Page& page, const study::Reports& reports, const FitSheetLayo
         painter.setBrush(Qt::white);
         painter.drawEllipse(page.dots(at), page.dots(radius_mm), page.dots(radius_mm));
         painter.setPen(ink);
-        painter.drawText(page.dots(QRectF(at - QPointF(4, 4), QSizeF(8, 8))), Qt::AlignCenter, QString::number(number));
+        painter.drawText(page.dots(QRectF(at - QPointF(4, 4), QSizeF(8, 8))), Qt::AlignCenter,
+                         QString::number(finding.number));
     }
     painter.restore();
     page.pen(0.1, chassis_edge);
@@ -183,8 +184,84 @@ QString headline(const study::Reports& reports) {
     return words(reports.project->name) + (placement ? QStringLiteral(", ") + words(placement->name) : QString());
 }
 
-void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions& options,
-               const FitSheetLayout& layout) {
+constexpr double foot_mm = page_height_mm - margin_mm - 14; // above it the caution
+
+/// Writes findings from `from` on into a column; returns the first that found no room.
+std::size_t drawFindings(Page& page, const study::Reports& reports, std::size_t from, double left, double width,
+                         double y) {
+    for (std::size_t i = from; i < reports.findings.size(); ++i) {
+        const study::Finding& finding = reports.findings[i];
+        const QString title = QStringLiteral("%1  %2").arg(finding.number).arg(words(finding.title));
+        QString detail = words(finding.detail) + QStringLiteral(". ") + words(finding.help);
+        if (!finding.caution.empty()) detail += QStringLiteral(" ") + words(finding.caution);
+        page.font(9, true);
+        const double title_high = page.height(width, title);
+        page.font(8);
+        const double need = title_high + page.height(width - 4, detail) + 1.2;
+        if (y + need > foot_mm) return i;
+        page.painter().setPen(ink);
+        page.font(9, true);
+        page.text(QRectF(left, y, width, title_high + 1), title);
+        page.font(8);
+        page.text(QRectF(left + 4, y + title_high, width - 4, need), detail);
+        y += need;
+    }
+    return reports.findings.size();
+}
+
+void drawCaution(Page& page, double left, double width) {
+    page.font(8);
+    page.painter().setPen(second_ink);
+    page.text(
+        QRectF(left, page_height_mm - margin_mm - 12, width, 12),
+        QStringLiteral("Estimates from what was measured; they approve nothing. Local code, the component's maker, "
+                       "inspection and a licensed engineer decide. Nobody under a hanging load; stands, not jacks."));
+}
+
+/// Where it hangs, as a tape and a plumb bob read it.
+double drawHanging(Page& page, const study::Reports& reports, const FitSheetOptions& options, double left, double width,
+                   double y) {
+    const make::Hanging hanging = make::hanging(*reports.project, *reports.scene);
+    if (hanging.lines.empty()) return y;
+    const auto length = [&](double mm) {
+        return words(quantity::lengthText(mm, options.shown, 0)).section(QStringLiteral(" ("), 0, 0);
+    };
+    page.font(10, true);
+    y += page.text(QRectF(left, y, width, 6), QStringLiteral("How it hangs")) + 0.5;
+    page.font(8);
+    QString tilt;
+    const auto turn = [&](double deg, const std::string& more, const std::string& less) {
+        constexpr double level_deg = 0.005;
+        if (std::abs(deg) >= level_deg)
+            tilt += QStringLiteral(", %1 %2").arg(words(deg > 0 ? more : less),
+                                                  words(quantity::angleText(std::abs(deg), 2)));
+    };
+    turn(hanging.angles.pitch_deg, "tail down", "tail up");
+    turn(hanging.angles.yaw_deg, std::string("tail ") + model::sideWord(*reports.project, true),
+         std::string("tail ") + model::sideWord(*reports.project, false));
+    turn(hanging.angles.roll_deg, std::string("leaning ") + model::sideWord(*reports.project, false),
+         std::string("leaning ") + model::sideWord(*reports.project, true));
+    for (const make::HangingLine& line : hanging.lines) {
+        constexpr double middle_mm = 0.5;
+        QString text = words(line.name) +
+                       QStringLiteral(": %1 %2, %3 %4 the axle, ")
+                           .arg(length(line.off_floor_mm.value_or(line.height_mm)),
+                                line.off_floor_mm ? QStringLiteral("off the floor") : QStringLiteral("above the datum"),
+                                length(std::abs(line.behind_axle_mm)),
+                                line.behind_axle_mm < 0 ? QStringLiteral("ahead of") : QStringLiteral("behind"));
+        text += std::abs(line.aside_mm) < middle_mm
+                    ? QStringLiteral("in the middle")
+                    : length(std::abs(line.aside_mm)) + QLatin1Char(' ') +
+                          QLatin1String(model::sideWord(*reports.project, line.aside_mm > 0));
+        if (&line == &hanging.lines.front()) text += tilt;
+        y += page.text(QRectF(left, y, width, 20), text + QLatin1Char('.')) + 0.6;
+    }
+    return y + 1.5;
+}
+
+/// Page one's words; returns the first finding that found no room.
+std::size_t drawWords(Page& page, const study::Reports& reports, const FitSheetOptions& options,
+                      const FitSheetLayout& layout) {
     const fit::FitReport& fitted = reports.with<fit::FitReport>();
     QPainter& painter = page.painter();
     painter.setPen(ink);
@@ -203,42 +280,29 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
         page.font(9, true);
         page.text(QRectF(left, y, width, 5), words(gauge.name));
         page.font(9);
-        page.text(QRectF(left + 26, y, width - 26, 5),
-                  QStringLiteral("%1 (%2, %3)")
-                      .arg(words(gauge.value), QLatin1String(model::word(gauge.verdict)), words(gauge.limit)));
-        y += 4.8;
+        y += std::max(4.8, 0.6 + page.text(QRectF(left + 26, y, width - 26, 15),
+                                           QStringLiteral("%1 (%2, %3)")
+                                               .arg(words(gauge.value), QLatin1String(model::word(gauge.verdict)),
+                                                    words(gauge.limit))));
     }
     y += 2;
+    y = drawHanging(page, reports, options, left, width, y);
     page.font(11, true);
     y += page.text(QRectF(left, y, width, 6), QStringLiteral("What is in the way")) + 1;
-    constexpr double bottom = page_height_mm - margin_mm - 14;
-    int number = 0;
     if (reports.findings.empty()) {
         page.font(9);
         y += page.text(QRectF(left, y, width, 20),
                        QStringLiteral("Nothing at rest or in the movement that was given. What flexes, heat soak and "
                                       "the way in are still to be checked."));
     }
-    for (const study::Finding& finding : reports.findings) {
-        ++number;
-        const QString title = QStringLiteral("%1  %2").arg(number).arg(words(finding.title));
-        QString detail = words(finding.detail) + QStringLiteral(". ") + words(finding.help);
-        if (!finding.caution.empty()) detail += QStringLiteral(" ") + words(finding.caution);
-        page.font(9, true);
-        const double titleHeight = page.height(width, title);
+    const std::size_t rest = drawFindings(page, reports, 0, left, width, y);
+    if (rest < reports.findings.size()) {
         page.font(8);
-        const double need = titleHeight + page.height(width - 4, detail) + 1.2;
-        if (y + need > bottom) {
-            page.text(
-                QRectF(left, y, width, 5),
-                QStringLiteral("and %1 more").arg(reports.findings.size() - static_cast<std::size_t>(number) + 1));
-            break;
-        }
-        page.font(9, true);
-        page.text(QRectF(left, y, width, titleHeight + 1), title);
-        page.font(8);
-        page.text(QRectF(left + 4, y + titleHeight, width - 4, 40), detail);
-        y += need;
+        painter.setPen(second_ink);
+        page.text(
+            QRectF(left, foot_mm - 1, width, 5),
+            QStringLiteral("%1 to %2: page 2").arg(reports.findings[rest].number).arg(reports.findings.back().number));
+        painter.setPen(ink);
     }
 
     const QRectF front = layout.frame_mm[static_cast<std::size_t>(Elevation::Front)];
@@ -262,12 +326,28 @@ void drawWords(Page& page, const study::Reports& reports, const FitSheetOptions&
             line += page.text(QRectF(front.left() + 2, line, front.width() - 2, 12), text) + 0.4;
         }
     }
-    page.font(8);
-    painter.setPen(second_ink);
-    page.text(
-        QRectF(left, page_height_mm - margin_mm - 12, width, 12),
-        QStringLiteral("Estimates from what was measured; they approve nothing. Local code, the component's maker, "
-                       "inspection and a licensed engineer decide. Nobody under a hanging load; stands, not jacks."));
+    drawCaution(page, left, width);
+    return rest;
+}
+
+/// What found no room on the first page, in columns.
+void drawMore(QPdfWriter& writer, Page& page, const study::Reports& reports, std::size_t from) {
+    constexpr int columns = 3;
+    constexpr double between_mm = 8, top_mm = margin_mm + 14;
+    const double width = (page_width_mm - 2 * margin_mm - (columns - 1) * between_mm) / columns;
+    int number = 2;
+    while (from < reports.findings.size()) {
+        writer.newPage();
+        page.painter().setPen(ink);
+        page.font(13, true);
+        page.text(QRectF(margin_mm, margin_mm, 260, 8),
+                  QStringLiteral("%1, page %2: what is in the way").arg(headline(reports)).arg(number++));
+        const std::size_t before = from;
+        for (int column = 0; column < columns; ++column)
+            from = drawFindings(page, reports, from, margin_mm + column * (width + between_mm), width, top_mm);
+        drawCaution(page, margin_mm, page_width_mm - 2 * margin_mm);
+        if (from == before) return; // longer than a column: nothing would ever hold it
+    }
 }
 
 } // namespace
@@ -317,9 +397,10 @@ Result<void> writeFitSheet(const study::Reports& reports, const FitSheetOptions&
                                                  : QStringLiteral("From the passenger's side"));
                         drawElevation(page, reports, layout, Elevation::Front, QStringLiteral("From the front"));
                         drawElevation(page, reports, layout, Elevation::Plan, QStringLiteral("From above"));
-                        drawWords(page, reports, options, layout);
+                        const std::size_t rest = drawWords(page, reports, options, layout);
                         painter.setPen(ink);
                         drawScaleBar(page, layout, QPointF(margin_mm, page_height_mm - margin_mm - 2));
+                        drawMore(writer, page, reports, rest);
                     });
 }
 

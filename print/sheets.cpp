@@ -4,6 +4,7 @@
 #include "print/fit_sheet.h"
 #include "print/jig_sheet.h"
 #include "print/template_sheets.h"
+#include "print/workshop_sheets.h"
 
 namespace gabarit::print {
 
@@ -15,6 +16,26 @@ const std::vector<Sheet>& sheets() {
          "The fit sheet was saved as %1.", false,
          [](const Reports& reports, const Book&, const SheetOptions& options, const std::string& path) {
              return writeFitSheet(reports, {options.shown, options.date}, path);
+         }},
+        {"hanging", "heights off the floor, to check with tape and plumb bob", "Print the &hanging heights…",
+         "Print the hanging heights to a PDF", "The hanging heights were saved as %1.", false,
+         [](const Reports& reports, const Book& book, const SheetOptions& options, const std::string& path) {
+             return writeHangingSheet(reports, book, {options.shown, options.date}, path);
+         }},
+        {"in-the-way", "what is in the way, to tick off", "Print what is in the &way…",
+         "Print what is in the way to a PDF", "What is in the way was saved as %1.", false,
+         [](const Reports& reports, const Book&, const SheetOptions& options, const std::string& path) {
+             return writeInTheWaySheet(reports, {options.shown, options.date}, path);
+         }},
+        {"shopping", "what is still to be got, to tick off", "Print the sho&pping list…",
+         "Print the shopping list to a PDF", "The shopping list was saved as %1.", false,
+         [](const Reports& reports, const Book&, const SheetOptions& options, const std::string& path) {
+             return writeShoppingSheet(reports, {options.shown, options.date}, path);
+         }},
+        {"shaft-order", "a form for each shaft that is to be made", "Print the shaft &order…",
+         "Print the shaft order to a PDF", "The shaft order was saved as %1.", false,
+         [](const Reports& reports, const Book&, const SheetOptions& options, const std::string& path) {
+             return writeShaftOrder(reports, {options.shown, options.date}, path);
          }},
         {"driveline", "a page a line", "Print the dri&veline…", "Print the driveline to a PDF",
          "The driveline was saved as %1.", false,

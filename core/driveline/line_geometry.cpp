@@ -55,6 +55,13 @@ struct Placed {
     bool on_donor = false;
 };
 
+/// The owner's axes that the two angles of a flange are told against: along the run, and aside of it.
+std::pair<Vector3d, Vector3d> viewsOf(const Isometry3d& pose, const Vector3d& runs) {
+    // In the vehicle: of a line along it the right, of one across it the rear.
+    const Vector3d aside_vehicle = std::abs(runs.x()) > 0.5 ? Vector3d(Vector3d::UnitY()) : Vector3d(Vector3d::UnitX());
+    return {nearestAxis(pose.linear().transpose() * runs), nearestAxis(pose.linear().transpose() * aside_vehicle)};
+}
+
 Result<Placed> placed(const model::Project& project, const model::FlangePlace& flange, const Vector3d& runs,
                       const std::string& where) {
     const auto its = model::ownerPlace(project, flange.owner, flange.point, flange.at_mm, where);
@@ -62,10 +69,7 @@ Result<Placed> placed(const model::Project& project, const model::FlangePlace& f
     const Isometry3d& pose = its.value().pose_vehicle_owner;
     Placed out;
     out.on_donor = its.value().on_donor;
-    const Vector3d along = nearestAxis(pose.linear().transpose() * runs);
-    // In the vehicle: of a line along it the right, of one across it the rear.
-    const Vector3d aside_vehicle = std::abs(runs.x()) > 0.5 ? Vector3d(Vector3d::UnitY()) : Vector3d(Vector3d::UnitX());
-    const Vector3d aside = nearestAxis(pose.linear().transpose() * aside_vehicle);
+    const auto [along, aside] = viewsOf(pose, runs);
     out.at_mm = its.value().vehicle_mm();
     out.axis = pose.linear() * flangeAxis(along, aside, flange.down_deg, flange.aside_deg);
     return out;
@@ -76,6 +80,25 @@ Result<Placed> placed(const model::Project& project, const model::FlangePlace& f
 Vector3d flangeAxis(const Vector3d& along, const Vector3d& aside, double down_deg, double aside_deg) {
     return (along - Vector3d::UnitZ() * std::tan(down_deg / deg_per_rad) + aside * std::tan(aside_deg / deg_per_rad))
         .normalized();
+}
+
+Result<model::FlangePlace> onOwner(const model::Project& project, const model::FlangePlace& flange, model::Run run,
+                                   const std::string& owner) {
+    const Vector3d runs = runDirection(run);
+    const auto stands = placed(project, flange, runs, flange.owner);
+    if (!stands) return stands.error();
+    const auto its = model::ownerPlace(project, owner, {}, Vector3d::Zero(), owner);
+    if (!its) return its.error();
+    const Isometry3d& pose = its.value().pose_vehicle_owner;
+    const auto [along, aside] = viewsOf(pose, runs);
+    const Vector3d axis = pose.linear().transpose() * stands.value().axis;
+    model::FlangePlace out = flange;
+    out.owner = owner;
+    out.point = {};
+    out.at_mm = pose.inverse() * stands.value().at_mm;
+    out.down_deg = std::atan2(-axis.z(), axis.dot(along)) * deg_per_rad;
+    out.aside_deg = std::atan2(axis.dot(aside), axis.dot(along)) * deg_per_rad;
+    return out;
 }
 
 double flangeFalls_deg(const LineAt& line, bool far_end) {

@@ -28,6 +28,11 @@ struct LineAt {
 Eigen::Vector3d flangeAxis(const Eigen::Vector3d& along, const Eigen::Vector3d& aside, double down_deg,
                            double aside_deg);
 
+/// The flange on another owner, where and as it stands: its place and angles as told in that one's frame; the point it
+/// was at is the former owner's, and is left. Error: one of the two does not hang.
+Result<model::FlangePlace> onOwner(const model::Project& project, const model::FlangePlace& flange, model::Run run,
+                                   const std::string& owner);
+
 /// How much an end's flange falls to the rear (of a line across the vehicle: outward) against level, as a gauge laid
 /// along its axis reads it, whichever way the line runs and however far it goes aside.
 double flangeFalls_deg(const LineAt& line, bool far_end);

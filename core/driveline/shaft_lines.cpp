@@ -223,14 +223,18 @@ private:
         }
     }
 
+    double placeAccuracy_mm(const model::FlangePlace& f) const {
+        return model::told(f.accuracy_mm)
+            .value_or(figure(isAssumed(f) ? "assumed_place_accuracy_mm" : "place_accuracy_mm"));
+    }
     /// Of an operating angle: of the flange's angle, and of the places of its ends over the shaft's length.
     double angleAccuracy_deg(std::size_t joint) const {
         const auto of = [&](const model::FlangePlace& f) {
-            return model::told(f.accuracy_deg).value_or(figure("angle_accuracy_deg"));
+            return model::told(f.accuracy_deg)
+                .value_or(figure(isAssumed(f) ? "assumed_angle_accuracy_deg" : "angle_accuracy_deg"));
         };
         const auto ends = [&](std::size_t shaft) {
-            const double a = model::told(line_.from.accuracy_mm).value_or(figure("place_accuracy_mm"));
-            const double b = model::told(line_.to.accuracy_mm).value_or(figure("place_accuracy_mm"));
+            const double a = placeAccuracy_mm(line_.from), b = placeAccuracy_mm(line_.to);
             return std::hypot(a, b) / std::max(1.0, out_.ride.length_mm(shaft)) * deg_per_rad;
         };
         double sum = 0;
@@ -241,9 +245,7 @@ private:
         return std::sqrt(sum);
     }
     double lengthAccuracy_mm(const model::Shaft& shaft) const {
-        const double place = figure("place_accuracy_mm");
-        const double a = model::told(line_.from.accuracy_mm).value_or(place),
-                     b = model::told(line_.to.accuracy_mm).value_or(place),
+        const double a = placeAccuracy_mm(line_.from), b = placeAccuracy_mm(line_.to),
                      own = model::told(shaft.accuracy_mm).value_or(figure("shaft_accuracy_mm"));
         return std::sqrt(a * a + b * b + own * own);
     }
@@ -716,6 +718,8 @@ std::string stateWords(const LineState& state, double droop_mm, double bump_mm) 
                quantity::fixed(std::abs(state.windup_deg), 1) + "°";
     return out;
 }
+
+bool isAssumed(const model::FlangePlace& flange) { return flange.measured.method == model::Method::Assumed; }
 
 LineReport judgeLine(const model::Project& project, const model::ShaftLine& line, const model::RuleBook& book,
                      std::optional<double> top_rpm, const LineOptions& options) {

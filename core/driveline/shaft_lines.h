@@ -116,6 +116,9 @@ struct LineOptions {
     bool cures = true;
 };
 
+/// Its place is made up, not surveyed: it counts as so much less sure, and that is said.
+bool isAssumed(const model::FlangePlace& flange);
+
 /// `top_rpm`: the shaft's speed at top speed by the gearing, if that is known.
 LineReport judgeLine(const model::Project& project, const model::ShaftLine& line, const model::RuleBook& book,
                      std::optional<double> top_rpm, const LineOptions& options = {});

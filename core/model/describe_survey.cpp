@@ -73,6 +73,24 @@ void describe(Visitor& v, SurveyQuestion& question) {
     v.list(Member("entries"), question.entries);
 }
 
+void describe(Visitor& v, SurveySum& sum) {
+    v.number(Member("plus_mm"), sum.plus_mm);
+    v.list(Member("of"), sum.of);
+}
+
+void describe(Visitor& v, StarterShape& starter) {
+    v.text(Member("id").must(), starter.id);
+    v.text(Member("name").must(), starter.name);
+    v.flag(Member("donors"), starter.donors);
+    v.text(Member("category").must(), starter.category);
+    v.point(Member("size_mm").must(), starter.size_mm);
+    v.texts(Member("asks"), starter.asks);
+    v.text(Member("ask"), starter.ask);
+    v.object(Member("x").must(), starter.x);
+    v.object(Member("y").must(), starter.y);
+    v.object(Member("z").must(), starter.z);
+}
+
 void describe(Visitor& v, TapeAccuracy& accuracy) { v.number(Member("mm").must(), accuracy.mm); }
 
 void describe(Visitor& v, FirstSurvey& survey) {
@@ -82,6 +100,7 @@ void describe(Visitor& v, FirstSurvey& survey) {
     v.text(Member("source").must(), survey.source);
     v.list(Member("things"), survey.things);
     v.list(Member("drawings"), survey.drawings);
+    v.list(Member("starters"), survey.starters);
     v.list(Member("questions"), survey.questions);
 }
 

@@ -241,6 +241,38 @@ std::vector<const SurveyEntryRule*> FirstSurvey::oneByOne() const {
     return out;
 }
 
+Result<Project> withStarter(const Project& project, const FirstSurvey& survey, const StarterShape& starter,
+                            const std::string& owner, BodyId& id) {
+    const auto sum = [&](const SurveySum& of) {
+        double mm = of.plus_mm;
+        for (const SurveyTerm& term : of.of) mm += term.times * surveyValue(project, survey, term.entry).value;
+        return mm;
+    };
+    Body body;
+    body.name = starter.name;
+    body.category = starter.category;
+    body.shape = BoxSpec{starter.size_mm};
+    body.position_mm = {sum(starter.x), sum(starter.y), sum(starter.z)};
+    // Its place and its size are guesses: what comes of them is not believed before they are measured.
+    body.accuracy_mm = survey.assumed_accuracy_mm;
+    body.measured.method = Method::Assumed;
+    auto made = withBody(project, owner, body);
+    id = body.id;
+    return made;
+}
+
+std::string sided(const Project& project, std::string words) {
+    const bool driver_right = project.vehicle && project.vehicle->drive_side == DriveSide::Right;
+    const std::pair<std::string, std::string> names[] = {{"{left}", driver_right ? "passenger's" : "driver's"},
+                                                         {"{right}", driver_right ? "driver's" : "passenger's"}};
+    for (const auto& [mark, name] : names)
+        for (auto at = words.find(mark); at != std::string::npos; at = words.find(mark)) {
+            words.replace(at, mark.size(), name);
+            if (at == 0) words[0] = static_cast<char>(words[0] - 'a' + 'A');
+        }
+    return words;
+}
+
 SurveyProportion::SurveyProportion(const Project& project, const FirstSurvey& survey, const SurveyScale* scale) {
     if (!scale) return;
     const auto reckon = [&](const std::vector<SurveyAnchor>& anchors, std::vector<Known>& known) {

@@ -79,6 +79,24 @@ struct SurveyQuestion {
     std::vector<SurveyEntryRule> entries;
 };
 
+/// Along one axis: so much, and so many times what these entries stand at.
+struct SurveySum {
+    double plus_mm = 0;
+    std::vector<SurveyTerm> of;
+};
+
+/// A thing most bays or engines have, as a box of its usual size where such things sit: two of its sizes are asked for.
+struct StarterShape {
+    std::string id;
+    std::string name;
+    bool donors = false; ///< the donor's, in its frame; else the vehicle's
+    std::string category;
+    Eigen::Vector3d size_mm{0, 0, 0};
+    std::vector<std::string> asks; ///< "x", "y", "z"
+    std::string ask;               ///< the question for them
+    SurveySum x, y, z;             ///< its middle
+};
+
 /// How true a tape may read.
 struct TapeAccuracy {
     double mm = 0;
@@ -91,6 +109,7 @@ struct FirstSurvey {
     std::string source;
     std::vector<SurveyThing> things;
     std::vector<SurveyScale> drawings;
+    std::vector<StarterShape> starters;
     std::vector<SurveyQuestion> questions;
 
     const SurveyEntryRule* entry(const std::string& id) const;
@@ -102,12 +121,20 @@ struct FirstSurvey {
     std::vector<const SurveyEntryRule*> oneByOne() const;
 };
 
+/// A question's words for this vehicle: "{left}" and "{right}" are its driver's and passenger's sides.
+std::string sided(const Project& project, std::string words);
+
 /// What an entry stands at: read (with its sign as asked), else assumed.
 struct SurveyValue {
     double value = 0;
     bool answered = false;
 };
 SurveyValue surveyValue(const Project& project, const FirstSurvey& survey, const std::string& entry);
+
+/// The starter as a body of the owner, assumed until it is measured; its id is given back. Error when there is no such
+/// owner.
+Result<Project> withStarter(const Project& project, const FirstSurvey& survey, const StarterShape& starter,
+                            const std::string& owner, BodyId& id);
 
 /// A drawing's place in millimetres, right and down, as the readings stand (assumed ones too).
 class SurveyProportion {

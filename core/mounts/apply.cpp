@@ -222,6 +222,23 @@ Project withIsolatorsListed(const Project& project, const model::RuleBook& book)
     return out;
 }
 
+Result<model::MountFace> onOwner(const model::Project& project, const model::MountFace& face,
+                                 const std::string& owner) {
+    const auto stands = model::ownerPlace(project, face.owner, face.point, face.at_mm, face.owner);
+    if (!stands) return stands.error();
+    const auto its = model::ownerPlace(project, owner, {}, Eigen::Vector3d::Zero(), owner);
+    if (!its) return its.error();
+    const Eigen::Isometry3d to = its.value().pose_vehicle_owner.inverse();
+    const Eigen::Matrix3d turn = to.linear() * stands.value().pose_vehicle_owner.linear();
+    model::MountFace out = face;
+    out.owner = owner;
+    out.point = {};
+    out.at_mm = to * stands.value().vehicle_mm();
+    out.out = turn * face.out;
+    out.mark = turn * face.mark;
+    return out;
+}
+
 Result<Project> withMountMirrored(const Project& project, const std::string& id, std::string& image) {
     Project out = project;
     const Mount* first = mountIn(out, id);

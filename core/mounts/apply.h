@@ -28,6 +28,10 @@ Result<model::Project> withIsolator(const model::Project& project, const model::
 /// Each mount's isolator in the list of parts, with mass, cost and place.
 model::Project withIsolatorsListed(const model::Project& project, const model::RuleBook& book);
 
+/// The face on another owner, where and as it stands: its place and directions as told in that one's frame; the point
+/// it was at is the former owner's, and is left. Error: one of the two does not hang.
+Result<model::MountFace> onOwner(const model::Project& project, const model::MountFace& face, const std::string& owner);
+
 /// The mount's image on the other side of the vehicle, under a name of its own ("Left" becomes "Right"); its bracket is
 /// not made yet. `image` receives its id. Error: no such mount, or its unit does not hang.
 Result<model::Project> withMountMirrored(const model::Project& project, const std::string& mount, std::string& image);

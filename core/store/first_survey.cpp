@@ -31,6 +31,9 @@ std::optional<Error> dangling(const FirstSurvey& survey) {
         for (const SurveyReading& reading : thing.readings)
             if (auto error = terms(reading.of, "thing " + thing.id)) return error;
     }
+    for (const StarterShape& starter : survey.starters)
+        for (const SurveySum* sum : {&starter.x, &starter.y, &starter.z})
+            if (auto error = terms(sum->of, "starter " + starter.id)) return error;
     for (const SurveyScale& scale : survey.drawings)
         for (const auto* anchors : {&scale.across, &scale.down})
             for (const SurveyAnchor& anchor : *anchors)

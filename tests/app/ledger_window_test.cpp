@@ -48,6 +48,46 @@ private slots:
     }
     void cleanup() { window_.reset(); }
 
+    void partsAreFoundFilteredAndTicked() {
+        window_->goToStage(QStringLiteral("parts"));
+        settle();
+        QTableWidget* table = parts()->table();
+        const int all = table->rowCount();
+        QVERIFY(all > 5);
+        QTest::keyClicks(parts()->search(), "sump");
+        QVERIFY(table->rowCount() > 0 && table->rowCount() < all);
+        for (int r = 0; r < table->rowCount(); ++r) {
+            const std::string id = table->item(r, 0)->data(Qt::UserRole).toString().toStdString();
+            for (const model::Part& part : model::partsOf(*session().project()))
+                if (part.id.text == id)
+                    QVERIFY(QString::fromStdString(part.name + part.source + part.note + part.why)
+                                .contains("sump", Qt::CaseInsensitive));
+        }
+        QTest::keyClicks(parts()->search(), " zzz");
+        QCOMPARE(table->rowCount(), 0);
+        parts()->search()->clear();
+        QCOMPARE(table->rowCount(), all);
+        parts()->filter()->setCurrentIndex(parts()->filter()->findData("get"));
+        const int open = table->rowCount();
+        QVERIFY(open > 0 && open < all);
+        // Ticked, it is here: one step, and the list of what is to be got is one shorter.
+        const std::string id = table->item(0, 0)->data(Qt::UserRole).toString().toStdString();
+        const auto state = [&] {
+            for (const model::Part& part : model::partsOf(*session().project()))
+                if (part.id.text == id) return part.state;
+            return model::PartState::Sold;
+        };
+        table->item(0, 0)->setCheckState(Qt::Checked);
+        QCOMPARE(state(), model::PartState::Here);
+        QCOMPARE(table->rowCount(), open - 1);
+        QVERIFY2(session().history().undoText().startsWith("got:"), qPrintable(session().history().undoText()));
+        session().history().undo();
+        QCOMPARE(state(), model::PartState::Needed);
+        QCOMPARE(table->rowCount(), open);
+        parts()->filter()->setCurrentIndex(0);
+        QCOMPARE(table->rowCount(), all);
+    }
+
     void itemsOffAndOn() {
         window_->goToStage(QStringLiteral("weights"));
         const double front = *session().reports()->of<weights::AxleLoadReport>()->front.load_kg,

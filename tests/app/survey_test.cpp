@@ -7,6 +7,7 @@
 #include "session/session.h"
 #include "stages/rules/rules_stage.h"
 #include "stages/survey/survey_stage.h"
+#include "store/first_survey.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/suite.h"
@@ -18,6 +19,7 @@
 #include <QComboBox>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <QStandardPaths>
 #include <QTableWidget>
@@ -45,7 +47,7 @@ class SurveyTest : public QObject, tests::WindowHand {
     }
     void body(const char* name, const char* kind, const Vector3d& size, const Vector3d& at, double accuracy) {
         survey()->showKind(SurveyKind::Bodies);
-        press("new");
+        newBody("A box, in free space");
         type("name", QString::fromLatin1(name));
         pick("category", QString::fromLatin1(kind));
         const char* const sizes[] = {"size_mm_x", "size_mm_y", "size_mm_z"};
@@ -53,6 +55,18 @@ class SurveyTest : public QObject, tests::WindowHand {
         for (int i = 0; i < 3; ++i) type(sizes[i], QString::number(size[i]));
         for (int i = 0; i < 3; ++i) type(places[i], QString::number(at[i]));
         type("accuracy_mm", QString::number(accuracy));
+    }
+    /// New, then what it is.
+    void newBody(const QString& what) {
+        press("new");
+        QMenu* menu = nullptr;
+        QTRY_VERIFY((menu = survey()->findChild<QMenu*>("what_is_new")) && menu->isVisible());
+        for (QAction* action : menu->actions())
+            if (action->text() == what) {
+                menu->close();
+                return action->trigger();
+            }
+        QVERIFY2(false, qPrintable(what));
     }
     double gap(const char* a, const char* b) {
         settle();
@@ -205,6 +219,49 @@ private slots:
         model::Project back = model::withOption(project(), "shed-six/sump", "as-it-came");
         QVERIFY(session().edit(QStringLiteral("take the first"), std::move(back)));
         QVERIFY(std::abs(gap("Sump", "Crossmember") - 20) < 1e-6);
+    }
+
+    void starterShapesStandWhereSuchThingsSit() {
+        QVERIFY(window_->openDemo());
+        window_->goToStage(QStringLiteral("survey"));
+        survey()->owner()->setCurrentIndex(0);
+        emit survey()->owner()->activated(0);
+        survey()->showKind(SurveyKind::Bodies);
+        settle();
+        const std::size_t before = project().vehicle->bodies.size();
+        newBody("Battery");
+        QCOMPARE(project().vehicle->bodies.size(), before + 1);
+        const model::Body& battery = project().vehicle->bodies.back();
+        QVERIFY(battery.name.rfind("Battery", 0) == 0);
+        QCOMPARE(battery.measured.method, model::Method::Assumed); // nothing is believed of it
+        QVERIFY(battery.accuracy_mm && *battery.accuracy_mm >= 10);
+        // Its first size is asked for, and the next one after it.
+        QTRY_VERIFY(QApplication::focusWidget() && QApplication::focusWidget()->objectName() == "size_mm_x");
+        QTest::keyClicks(QApplication::focusWidget(), "278");
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Return);
+        QCOMPARE(std::get<model::BoxSpec>(project().vehicle->bodies.back().shape).size_mm.x(), 278.0);
+        // All of the vehicle's, each within a vehicle's length of the axle.
+        for (const model::StarterShape& starter : store::firstSurvey().starters) {
+            if (starter.donors) continue;
+            model::BodyId id;
+            const auto made = model::withStarter(project(), store::firstSurvey(), starter, model::vehicle_owner, id);
+            QVERIFY2(made.ok(), starter.id.c_str());
+            const model::Body* body = model::findBody(made.value(), {model::vehicle_owner, id});
+            QVERIFY(body && body->position_mm.norm() < 5000 && starter.asks.size() == 2);
+        }
+        // Anything else stands in free space, ahead of all: it fouls nothing.
+        settle();
+        const auto no_go = [&] {
+            return std::count_if(session().reports()->findings.begin(), session().reports()->findings.end(),
+                                 [](const auto& f) { return f.verdict == model::Verdict::NoGo; });
+        };
+        const auto was = no_go();
+        newBody("A box, in free space");
+        settle();
+        QCOMPARE(no_go(), was);
+        for (const model::Body& other : project().vehicle->bodies)
+            QVERIFY(&other == &project().vehicle->bodies.back() ||
+                    other.position_mm.x() > project().vehicle->bodies.back().position_mm.x());
     }
 
     void pointsMassesBoltsAndJoinedPairs() {

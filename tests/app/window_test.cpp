@@ -250,7 +250,7 @@ private slots:
         QVERIFY(side()->bodyAt(from) && side()->bodyAt(from)->in_donor);
         const Vector3d before = placement().position_mm;
         const int steps = session().history().count();
-        const QPoint by(qRound(31 * window_->lookout().scale()), -qRound(21 * window_->lookout().scale()));
+        const QPoint by(qRound(30 * window_->lookout().scale()), -qRound(20 * window_->lookout().scale()));
         QTest::mousePress(side(), Qt::LeftButton, {}, from);
         QTest::mouseMove(side(), from + by / 2);
         QTest::mouseMove(side(), from + by);

@@ -1,6 +1,8 @@
 // What the reports advise does what they promise, once it is carried out.
 #include "driveline/apply.h"
+#include "driveline/line_geometry.h"
 #include "driveline/section/driveline.h"
+#include "driveline/shaft_lines.h"
 #include "store/rule_book.h"
 #include "support/hung_unit.h"
 #include "support/suite.h"
@@ -282,6 +284,33 @@ private slots:
             QCOMPARE(taken.value().sections.get<model::Driveline>()->lines[0].from.down_deg, 0.0);
         }
     }
+    /// Law: told in another owner's frame, a flange stands where it stood; every figure of its line is the same.
+    void aFlangePutOnAnotherOwnerStaysWhereItIs() {
+        model::Project project = hanging();
+        model::Placement& placement = project.placements.front();
+        placement.angles = {2.0, 3.5, -1.5};
+        line(project).from.down_deg = 1.2;
+        line(project).from.aside_deg = -0.7;
+        const LineReport before = judged(project);
+        model::Project moved = project;
+        const auto on = driveline::onOwner(project, line(project).from, line(project).run, model::vehicle_owner);
+        QVERIFY(on.ok());
+        QCOMPARE(on.value().owner, std::string("vehicle"));
+        line(moved).from = on.value();
+        const LineReport after = judged(moved);
+        QVERIFY(before.usable && after.usable);
+        for (std::size_t i = 0; i < before.ride.joints_mm.size(); ++i)
+            QVERIFY((before.ride.joints_mm[i] - after.ride.joints_mm[i]).norm() < 1e-6);
+        for (std::size_t i = 0; i < before.joints.size(); ++i)
+            QVERIFY(std::abs(before.joints[i].angle_deg - after.joints[i].angle_deg) < 1e-6);
+        // And back again.
+        const auto back = driveline::onOwner(moved, line(moved).from, line(moved).run, "unit");
+        QVERIFY(back.ok());
+        QVERIFY((back.value().at_mm - line(project).from.at_mm).norm() < 1e-9);
+        QVERIFY(std::abs(back.value().down_deg - 1.2) < 1e-9 && std::abs(back.value().aside_deg + 0.7) < 1e-9);
+        QVERIFY(!driveline::onOwner(project, line(project).from, line(project).run, "nobody").ok());
+    }
+
     void whatCannotBeDoneIsTold() {
         model::Project project = hanging();
         const auto told = [](const Result<model::Project>& result) {

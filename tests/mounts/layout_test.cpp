@@ -1,4 +1,5 @@
 // Crossmembers, frames on seats, hold points, left and right, old mounts, jig sheet.
+#include "model/owner_place.h"
 #include "mounts/apply.h"
 #include "mounts/jig.h"
 #include "mounts/section/mounts.h"
@@ -93,6 +94,22 @@ const HoldReport& hold(const MountsReport& r, const char* mount, Hold which) {
 class LayoutTest : public QObject {
     Q_OBJECT
 private slots:
+    /// Law: told in another owner's frame, a face stands where it stood and looks where it looked.
+    void aFacePutOnAnotherOwnerStaysWhereItIs() {
+        model::Project p = mountedUnit();
+        p.placements.front().angles = {4.0, 3.0, -2.0};
+        const model::MountFace pad = p.sections.get<model::Mounts>()->mounts.front().pad;
+        QVERIFY(pad.owner != model::vehicle_owner);
+        const auto there = mounts::onOwner(p, pad, model::vehicle_owner);
+        QVERIFY(there.ok());
+        const auto was = model::ownerPlace(p, pad.owner, pad.point, pad.at_mm, "pad");
+        QVERIFY((there.value().at_mm - was.value().vehicle_mm()).norm() < 1e-9);
+        QVERIFY((there.value().out - was.value().pose_vehicle_owner.linear() * pad.out).norm() < 1e-9);
+        const auto back = mounts::onOwner(p, there.value(), pad.owner);
+        QVERIFY((back.value().at_mm - was.value().at_mm).norm() < 1e-9);
+        QVERIFY((back.value().out - pad.out).norm() < 1e-9 && (back.value().mark - pad.mark).norm() < 1e-9);
+        QVERIFY(!mounts::onOwner(p, pad, "nobody").ok());
+    }
     void theNearestHolesAndWhatIsLeftOfTheSlots() {
         const MountsReport r = judged(withCrossmember());
         const CrossmemberReport& c = r.crossmembers.at(0);

@@ -1,5 +1,6 @@
 #include "stages/driveline/driveline_fields.h"
 
+#include "driveline/line_geometry.h"
 #include "driveline/section/driveline.h"
 #include "fields/described.h"
 #include "gearing/section/gearing.h"
@@ -118,6 +119,20 @@ Field jointCount(const Editing<model::ShaftLine>& edit, const model::ShaftLine& 
 void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLine& line) {
     const auto edit = editingOf(session, &Driveline::lines, line.id, q(line.name));
     describedFields(out, edit, line);
+    // Put on another owner it stays where it stands.
+    for (const auto& [name, end] :
+         {std::pair("from_owner", &model::ShaftLine::from), std::pair("to_owner", &model::ShaftLine::to)}) {
+        if (!hasField(out, QLatin1String(name))) continue;
+        Field& owner = fieldNamed(out, QLatin1String(name));
+        owner.set_text = [&session, edit, end = end, run = line.run, plain = owner.set_text,
+                          flange = line.*end](const QString& id) {
+            const auto stays = driveline::onOwner(*session.project(), flange, run, id.toStdString());
+            if (!stays) return plain(id);
+            return edit.named(tr("It is on")).set([end, stays](model::ShaftLine& l, const QString&) {
+                l.*end = stays.value();
+            })(id);
+        };
+    }
     if (!line.half_shaft) {
         const Editing<Driveline> whole(
             session, [](model::Project& p) { return p.sections.own<model::Driveline>(); },

@@ -328,6 +328,9 @@ QString DrivelineStage::add(const QString& kind, model::Project& changed) {
                 for (const model::MotionSpec& m : changed.vehicle->motions)
                     if (m.kind == model::MotionKind::Axle && m.end == model::End::Rear) line.path.motion = m.id;
             }
+            // What no point was surveyed for is made up: said wherever it counts.
+            for (model::FlangePlace* end : {&line.from, &line.to})
+                if (end->point.empty()) end->measured.method = model::Method::Assumed;
             made += QLatin1Char(':') + q(line.id);
             d.lines.push_back(std::move(line));
         } else if (kind == QLatin1String("coupling")) {

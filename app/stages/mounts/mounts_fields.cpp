@@ -38,6 +38,23 @@ std::vector<Field> leanFields(const Editing<model::Mount>& edit, const Session& 
 void mountFields(std::vector<Field>& out, Session& session, const model::Mount& mount) {
     const auto edit = editingOf(session, &Mounts::mounts, mount.id, q(mount.name));
     describedFields(out, edit, mount);
+    // Put on another owner a face stays where it stands.
+    const auto keepsPlace = [&](const char* name, auto faceOf) {
+        if (!hasField(out, QLatin1String(name))) return;
+        Field& owner = fieldNamed(out, QLatin1String(name));
+        model::Mount copy = mount;
+        const model::MountFace* face = faceOf(copy);
+        if (!face) return;
+        owner.set_text = [&session, edit, faceOf, face = *face, plain = owner.set_text](const QString& id) {
+            const auto stays = mounts::onOwner(*session.project(), face, id.toStdString());
+            if (!stays) return plain(id);
+            return edit.named(tr("It is on")).set([faceOf, stays](model::Mount& m, const QString&) {
+                if (model::MountFace* its = faceOf(m)) *its = stays.value();
+            })(id);
+        };
+    };
+    keepsPlace("pad_owner", [](model::Mount& m) { return &m.pad; });
+    keepsPlace("stand_owner", [](model::Mount& m) { return m.stand ? &*m.stand : nullptr; });
     std::vector<Field> lean = leanFields(edit, session, mount);
     for (auto field = lean.rbegin(); field != lean.rend(); ++field)
         putAfter(out, QStringLiteral("centre_mm"), std::move(*field));

@@ -2,6 +2,8 @@
 
 #include "fields/described.h"
 #include "fields/part_fields.h"
+#include "forms/elided_combo.h"
+#include "forms/field_line.h"
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "kit/table_files.h"
@@ -14,7 +16,9 @@
 #include "store/rule_book.h"
 
 #include <QFileDialog>
+#include <QHBoxLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QTableWidget>
 #include <QVBoxLayout>
@@ -24,10 +28,33 @@
 namespace gabarit::app {
 PartsStage::PartsStage(Session& session, QWidget* parent)
     : TableStage(session, {tr("Part"), tr("State"), tr("Cost"), tr("From"), tr("Still needs")}, {0, 1, 3, 4}, parent),
-      summary_(new QLabel(this)) {
+      summary_(new QLabel(this)), filter_(new ElidedCombo(this)), search_(new FieldLine(this)),
+      shown_(new QLabel(this)) {
     summary_->setWordWrap(true);
     summary_->setTextFormat(Qt::PlainText);
     above()->addWidget(summary_);
+    auto* find = new QHBoxLayout;
+    search_->setPlaceholderText(tr("Find a part"));
+    search_->setAccessibleName(tr("Find a part, by its name, where it comes from, or its note"));
+    search_->setToolTip(search_->accessibleName());
+    search_->setClearButtonEnabled(true);
+    filter_->setAccessibleName(tr("Which parts are listed"));
+    for (const auto& [id, words] :
+         {std::pair("all", tr("All parts")), std::pair("get", tr("To get")), std::pair("here", tr("Here or fitted")),
+          std::pair("off", tr("Taken off, to sell or return"))})
+        filter_->addItem(words, QLatin1String(id));
+    for (QWidget* widget : {static_cast<QWidget*>(search_), static_cast<QWidget*>(filter_)}) {
+        widget->setMinimumHeight(target_px);
+        find->addWidget(widget, 1);
+    }
+    shown_->setForegroundRole(QPalette::PlaceholderText);
+    find->addWidget(shown_);
+    above()->addLayout(find);
+    connect(search_, &QLineEdit::textChanged, this, [this] { refresh(); });
+    connect(filter_, &QComboBox::currentIndexChanged, this, [this] { refresh(); });
+    connect(table(), &QTableWidget::itemChanged, this, [this](const QTableWidgetItem* item) {
+        if (!filling() && item->column() == 0) tick(item->row(), item->checkState() == Qt::Checked);
+    });
     table()->setAccessibleName(tr("Parts list"));
     connect(addButton("add", tr("Add a part"), tr("Something to buy, make, take off or sell")), &QPushButton::clicked,
             this, [this] { add(false); });
@@ -97,9 +124,13 @@ void PartsStage::refresh() {
         summary_->setText(text);
     }
     const std::vector<model::Part>& all = model::partsOf(project);
-    beginRows(all.size());
+    const auto listed = std::count_if(all.begin(), all.end(), [this](const model::Part& part) { return shows(part); });
+    shown_->setText(static_cast<std::size_t>(listed) < all.size() ? tr("%1 of %2").arg(listed).arg(all.size())
+                                                                  : QString());
+    beginRows(static_cast<std::size_t>(listed));
     int r = 0;
     for (const model::Part& part : all) {
+        if (!shows(part)) continue;
         const auto line = std::find_if(report.lines.begin(), report.lines.end(),
                                        [&](const ledger::PartLine& l) { return l.id == part.id; });
         const bool taken = line != report.lines.end();
@@ -109,11 +140,49 @@ void PartsStage::refresh() {
         putRow(r, q(part.id.text),
                {q(part.name), taken ? q(describe::said(part.state)) : tr("not chosen"),
                 part.cost ? money(*part.cost) : tr("no price"), q(part.source), needs.join(QStringLiteral(", "))});
+        const bool wanted = part.state == model::PartState::Needed || part.state == model::PartState::Ordered;
+        QTableWidgetItem* name = table()->item(r, 0);
+        name->setFlags(name->flags() | Qt::ItemIsUserCheckable);
+        name->setCheckState(wanted ? Qt::Unchecked : Qt::Checked);
         if (!taken)
             for (int c = 0; c < table()->columnCount(); ++c) table()->item(r, c)->setForeground(tones().second_ink);
         ++r;
     }
     endRows();
+}
+
+bool PartsStage::shows(const model::Part& part) const {
+    using model::PartState;
+    const QString which = filter_->currentData().toString();
+    const bool get = part.state == PartState::Needed || part.state == PartState::Ordered;
+    const bool off =
+        part.on_car == model::OnCar::Off || part.state == PartState::Sold || part.state == PartState::ToReturn;
+    if (which == QLatin1String("get") && !get) return false;
+    if (which == QLatin1String("here") && (get || off)) return false;
+    if (which == QLatin1String("off") && !off) return false;
+    // Every word that was typed is in it somewhere.
+    const QString text =
+        q(part.name + ' ' + part.source + ' ' + part.note + ' ' + part.why + ' ' + describe::said(part.state));
+    for (const QString& word : search_->text().split(QLatin1Char(' '), Qt::SkipEmptyParts))
+        if (!text.contains(word, Qt::CaseInsensitive)) return false;
+    return true;
+}
+
+void PartsStage::tick(int row, bool here) {
+    const QTableWidgetItem* item = table()->item(row, 0);
+    if (!item) return;
+    const std::string id = item->data(Qt::UserRole).toString().toStdString();
+    model::Project changed = *session_.project();
+    auto* parts = changed.sections.own<model::Parts>();
+    if (!parts) return;
+    for (model::Part& part : *parts) {
+        if (part.id.text != id) continue;
+        part.state = here ? model::PartState::Here : model::PartState::Needed;
+        want(q(id));
+        session_.edit(here ? tr("got: %1").arg(q(part.name)) : tr("still to get: %1").arg(q(part.name)),
+                      std::move(changed));
+        return;
+    }
 }
 
 void PartsStage::refreshForm() {
@@ -137,6 +206,8 @@ void PartsStage::add(bool copy) {
     }
     part.name = copy ? part.name + " copy" : tr("New part").toStdString();
     part.id.text = model::freshId(part.name, taken);
+    search_->clear();
+    if (!shows(part)) filter_->setCurrentIndex(0); // it is seen
     want(q(part.id.text));
     parts.push_back(std::move(part));
     if (session_.edit(copy ? tr("copy a part") : tr("a new part"), std::move(changed))) form()->begin();

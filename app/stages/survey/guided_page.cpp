@@ -1,5 +1,6 @@
 #include "stages/survey/guided_page.h"
 
+#include "fields/editing.h"
 #include "forms/entry_form.h"
 #include "forms/text.h"
 #include "forms/tones.h"
@@ -97,7 +98,7 @@ GuidedPage::GuidedPage(Session& session, QWidget* parent)
     connect(back, &QPushButton::clicked, this, [this] { ask(std::max(0, asked() - 1)); });
     connect(skip, &QPushButton::clicked, this, &GuidedPage::next);
     connect(questions_, &QListWidget::currentRowChanged, this, [this] { refreshQuestion(); });
-    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    joinForm(*form_, session_);
     connect(&session_, &Session::projectChanged, this, [this] {
         if (isVisible()) refresh();
     });
@@ -160,7 +161,7 @@ void GuidedPage::refreshQuestion() {
     const model::Project& project = *session_.project();
     const model::SurveyQuestion& question = survey_.questions[static_cast<std::size_t>(asked())];
     title_->setText(q(question.title));
-    hook_->setText(q(question.hook));
+    hook_->setText(q(model::sided(project, question.hook)));
     caution_->setText(q(question.caution));
     caution_->setVisible(!question.caution.empty());
     std::vector<Field> out;
@@ -169,9 +170,10 @@ void GuidedPage::refreshQuestion() {
         const model::SurveyValue stands = model::surveyValue(project, survey_, entry.id);
         const auto dimension = entry.is_mass ? quantity::Dimension::Mass : quantity::Dimension::Length;
         const QString shown = q(quantity::text(dimension, stands.value, session_.shown(), 0));
-        Field field = fields::known(q(entry.id), q(entry.label), dimension,
+        Field field = fields::known(q(entry.id), q(model::sided(project, entry.label)), dimension,
                                     stands.answered ? std::optional(stands.value) : std::nullopt,
                                     [this, &entry](std::optional<double> value) { return answer(entry, value); });
+        field.usual = model::usual(project, survey_, entry);
         field.hint = tr("assumed %1").arg(shown);
         out.push_back(std::move(field));
         if (entry.arrow.size() == 2 && (entry.drawing.empty() || entry.drawing == question.drawing))
@@ -214,7 +216,8 @@ bool GuidedPage::answer(const model::SurveyEntryRule& entry, std::optional<doubl
         emit session_.notice(q(changed.error().line()), true);
         return false;
     }
-    return session_.edit(tr("read: %1").arg(q(entry.label).toLower()), changed.value());
+    return session_.edit(tr("read: %1").arg(q(model::sided(*session_.project(), entry.label)).toLower()),
+                         changed.value());
 }
 
 bool GuidedPage::eventFilter(QObject* watched, QEvent* event) {

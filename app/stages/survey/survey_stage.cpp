@@ -1,8 +1,10 @@
 #include "stages/survey/survey_stage.h"
 
 #include "bay/bay.h"
+#include "fields/editing.h"
 #include "fit/fit_report.h"
 #include "forms/elided_combo.h"
+#include "forms/text.h"
 #include "forms/tones.h"
 #include "kit/page_columns.h"
 #include "make/assumed.h"
@@ -13,13 +15,16 @@
 #include "stages/survey/guided_page.h"
 #include "stages/survey/tape_mode.h"
 #include "stages/survey/tape_pad.h"
+#include "store/first_survey.h"
 #include "store/rule_book.h"
 
 #include <QButtonGroup>
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <QStackedWidget>
 #include <QToolButton>
@@ -118,8 +123,9 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     bay_->setCorner(hint_);
     auto* acts = new QGridLayout;
     acts->setSpacing(4);
-    acts->addWidget(make("new", tr("New"), tr("Makes another one where the drawing is looked at"), &SurveyStage::add),
-                    0, 0);
+    acts->addWidget(
+        make("new", tr("New"), tr("Makes another one; of bodies it asks what it is"), &SurveyStage::askWhatIsNew), 0,
+        0);
     acts->addWidget(make("copy", tr("Copy"), tr("Makes the same again"), &SurveyStage::copy), 0, 1);
     acts->addWidget(
         make("mirror", tr("Mirror"), tr("Makes its mirror image across the centreline"), &SurveyStage::mirror), 0, 2);
@@ -175,7 +181,7 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
         wanted_ = key();
         refreshForm();
     });
-    connect(form_, &EntryForm::wrong, this, [this](const QString& words) { emit session_.notice(words, true); });
+    joinForm(*form_, session_);
     connect(&session_, &Session::projectReplaced, this, [this] {
         wanted_.clear();
         owner_->clear();
@@ -460,8 +466,14 @@ void SurveyStage::mark() {
     else if (chosen && !model::stands(*session_.project(), ref->owner, *chosen))
         hint = tr("It is not in the bay now: it is not drawn.");
     else if (chosen)
-        hint = tr("Drag its bars in the drawing, or type. Steps of %1.")
-                   .arg(QString::fromStdString(quantity::lengthText(lookout_.moveStep_mm(), session_.shown(), 0)));
+        hint =
+            (key() == asks_of_ && !asks_.isEmpty()
+                 ? tr("%1 It stands where such things usually sit, in a usual size: both are assumed until you say how "
+                      "true they are. ")
+                       .arg(asks_)
+                 : QString()) +
+            tr("Drag its bars in the drawing, or type. Steps of %1.")
+                .arg(QString::fromStdString(quantity::lengthText(lookout_.moveStep_mm(), session_.shown(), 0)));
     if (kind_ == SurveyKind::Points && session_.hasProject()) {
         const QString sides = sideWords();
         if (!sides.isEmpty()) hint = sides;
@@ -543,9 +555,58 @@ bool SurveyStage::adopt(const QString& name, Result<model::Project> changed, con
     return false;
 }
 
+void SurveyStage::askWhatIsNew() {
+    if (kind_ != SurveyKind::Bodies) return add();
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->setObjectName(QStringLiteral("what_is_new"));
+    menu->addAction(tr("A box, in free space"), this, &SurveyStage::add);
+    menu->addSeparator();
+    for (const model::StarterShape& starter : store::firstSurvey().starters)
+        if (starter.donors == (ownerId() != model::vehicle_owner))
+            menu->addAction(q(starter.name), this, [this, &starter] { addStarter(starter); });
+    menu->popup(button(QStringLiteral("new"))->mapToGlobal(QPoint(0, 0)));
+}
+
+void SurveyStage::addStarter(const model::StarterShape& starter) {
+    model::BodyId id;
+    const auto changed = model::withStarter(*session_.project(), store::firstSurvey(), starter, ownerId(), id);
+    if (!adopt(tr("a new body: %1").arg(q(starter.name).toLower()), changed, q(id.text))) return;
+    asks_ = q(starter.ask);
+    asks_of_ = q(id.text);
+    mark();
+    // The keyboard goes to the first of the sizes that it asks for.
+    if (auto* line = starter.asks.empty()
+                         ? nullptr
+                         : form_->findChild<QLineEdit*>(QStringLiteral("size_mm_") + q(starter.asks.front()))) {
+        form_->ensureWidgetVisible(line);
+        line->setFocus();
+        line->selectAll();
+    }
+}
+
+Eigen::Vector3d SurveyStage::free() const {
+    constexpr double ahead_mm = 250;
+    const auto picture = session_.picture();
+    const bool of_vehicle = ownerId() == model::vehicle_owner;
+    Eigen::AlignedBox3d all;
+    if (picture)
+        for (const PictureBody& body : picture->bodies)
+            if (body.category != "ground") all.extend(body.bounds_vehicle_mm);
+    if (all.isEmpty()) return middle();
+    const auto tenths = [](const Eigen::Vector3d& at) -> Eigen::Vector3d { return (at / 10).array().round() * 10; };
+    const Eigen::Vector3d at(all.min().x() - ahead_mm, 0, all.center().z());
+    if (of_vehicle) return tenths(at);
+    const model::Donor* donor = model::findDonor(*session_.project(), model::DonorId{ownerId()});
+    const model::Placement* placement = model::activePlacement(*session_.project());
+    if (!donor || !placement || placement->donor.text != ownerId()) return middle();
+    return tenths(model::poseVehicleDonor(*placement, *donor).inverse() * at);
+}
+
 void SurveyStage::add() {
     QString made;
-    const auto changed = withEntry(*session_.project(), ownerId(), kind_, middle(), made);
+    const auto changed =
+        withEntry(*session_.project(), ownerId(), kind_, kind_ == SurveyKind::Bodies ? free() : middle(), made);
     const QString names[survey_kind_count] = {tr("a new body"),
                                               tr("a new point"),
                                               tr("a new mass"),

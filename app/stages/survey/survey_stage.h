@@ -3,6 +3,7 @@
 
 #include "fields/survey_forms.h"
 #include "kit/stage.h"
+#include "model/first_survey.h"
 
 class QButtonGroup;
 class QComboBox;
@@ -61,6 +62,9 @@ private:
     void refreshList();
     void refreshForm();
     void add();
+    /// A battery, a booster…: a box of its usual size where such things sit.
+    void addStarter(const model::StarterShape& starter);
+    void askWhatIsNew();
     void copy();
     void mirror();
     void variant();
@@ -77,6 +81,8 @@ private:
     void mark();
     QString sideWords() const;
     std::vector<SurveyEntry> assumedEntries() const;
+    /// Ahead of all that is there, so that it fouls nothing before it has its place.
+    Eigen::Vector3d free() const;
     /// Where something new is put: what the drawing shows in its middle, in the owner's frame.
     Eigen::Vector3d middle() const;
 
@@ -95,7 +101,8 @@ private:
     QLabel* hint_;
     std::vector<QPushButton*> buttons_;
     SurveyKind kind_ = SurveyKind::Bodies;
-    QString wanted_; ///< the entry to stand on, by key
+    QString asks_, asks_of_; ///< what a starter shape asks for, and which body it became
+    QString wanted_;         ///< the entry to stand on, by key
     bool filling_ = false;
 };
 

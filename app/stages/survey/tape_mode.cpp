@@ -37,7 +37,9 @@ QFont sized(QFont font, double points, bool bold) {
     return font;
 }
 
-QString asQuestion(const model::SurveyEntryRule& entry) { return q(entry.ask.empty() ? entry.label + "?" : entry.ask); }
+QString asQuestion(const model::Project& project, const model::SurveyEntryRule& entry) {
+    return q(model::sided(project, entry.ask.empty() ? entry.label + "?" : entry.ask));
+}
 
 } // namespace
 
@@ -343,7 +345,7 @@ QString TapeMode::usualWords() const {
 
 /// Heights start at the floor only where the project says so.
 QString TapeMode::askedWords(const model::SurveyEntryRule& entry) const {
-    QString words = asQuestion(entry);
+    QString words = asQuestion(*session_.project(), entry);
     const model::SurveyValue down = model::surveyValue(*session_.project(), survey_, "ground_down");
     if (down.value > 0 && entry.from_floor && words.startsWith(tr("Floor")))
         words.replace(0, static_cast<int>(tr("Floor").size()), tr("From where your heights start,"));
@@ -472,7 +474,9 @@ void TapeMode::take() {
         refused_ = q(changed.error().line());
         return refreshTyped();
     }
-    if (session_.edit(tr("read: %1").arg(q(asked().label).toLower()), changed.value())) goOn();
+    if (session_.edit(tr("read: %1").arg(q(model::sided(*session_.project(), asked().label)).toLower()),
+                      changed.value()))
+        goOn();
 }
 
 void TapeMode::turnUnit() {
@@ -535,9 +539,9 @@ void TapeMode::refresh() {
     layKeys();
     which_->setText(q(question.title));
     ask_->setText(askedWords(asked()));
-    how_->setText(q(asked().how));
-    how_->setToolTip(q(question.hook));
-    hook_->setText(q(question.hook));
+    how_->setText(q(model::sided(project, asked().how)));
+    how_->setToolTip(q(model::sided(project, question.hook)));
+    hook_->setText(q(model::sided(project, question.hook)));
     caution_->setText(q(question.caution));
     caution_->setVisible(!question.caution.empty());
     std::vector<bool> taken;
