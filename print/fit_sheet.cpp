@@ -95,7 +95,7 @@ void drawElevation(Page& page, const study::Reports& reports, const FitSheetLayo
     toPage.scale(perMm, -perMm);
     toPage.translate(-layout.centre_vehicle_mm.dot(view.right), -layout.centre_vehicle_mm.dot(view.up));
     for (const placed::PlacedBody* body : drawingOrder(*reports.scene, view)) {
-        const bool landmark = body->body.category == "wheel" || body->body.category == "bonnet";
+        const bool landmark = model::drawnQuietly(body->body.category);
         const QPainterPath path =
             toPage.map(pathOf(shape::silhouette(body->made->collider->mesh(), body->pose_vehicle_body, view)));
         page.pen(body->in_donor ? 0.2 : 0.12, body->in_donor ? donor_edge : chassis_edge,

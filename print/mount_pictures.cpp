@@ -69,7 +69,7 @@ std::vector<MountOutline> mountOutlines(const study::Reports& reports, shape::El
         MountOutline outline;
         outline.path = pathOf(shape::silhouette(body->made->collider->mesh(), body->pose_vehicle_body, view));
         outline.in_donor = body->in_donor;
-        outline.landmark = body->body.category == "wheel" || body->body.category == "bonnet";
+        outline.landmark = model::drawnQuietly(body->body.category);
         outline.bracket = own.count(body->ref.text()) > 0;
         out.push_back(std::move(outline));
     }

@@ -83,7 +83,19 @@ void Bay::fitAll() {
     lookout_.setCentre(box.center());
 }
 
-QPixmap Bay::portrait(const QSize& size) { return portrait(size, {}); }
+QPixmap Bay::portrait(const QSize& size) {
+    const auto picture = session_.picture();
+    Eigen::AlignedBox3d all;
+    if (picture)
+        for (const PictureBody& body : picture->bodies)
+            if (body.category != "ground") all.extend(body.bounds_vehicle_mm);
+    if (!all.isEmpty()) {
+        constexpr double air_mm = 120;
+        all.min().array() -= air_mm;
+        all.max().array() += air_mm;
+    }
+    return portrait(size, all);
+}
 
 Eigen::AlignedBox3d Bay::portraitBox() const {
     const auto picture = session_.picture();

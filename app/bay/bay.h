@@ -20,7 +20,7 @@ public:
     void setNarrow(bool narrow);
     /// Shows the donor and what is round it; the whole vehicle when there is no donor.
     void fitAll();
-    /// A small side view of the unit and what is round it, without words.
+    /// A small side view of the whole vehicle, without words.
     QPixmap portrait(const QSize& size);
     /// The same of a part of the vehicle, mm; an empty one: round the unit.
     QPixmap portrait(const QSize& size, Eigen::AlignedBox3d box_vehicle_mm);

@@ -42,7 +42,7 @@ QString shortTitleOf(Elevation elevation) {
 }
 
 /// Ground and wheels are landmarks, drawn as lines: filled they would hide the bay.
-bool isLandmark(const PictureBody& body) { return body.category == "wheel" || body.category == "bonnet"; }
+bool isLandmark(const PictureBody& body) { return model::drawnQuietly(body.category); }
 
 } // namespace
 
@@ -312,7 +312,8 @@ void ElevationView::paintBody(QPainter& painter, const PictureBody& body) {
     if (edited) fill.setAlpha(110);
     if (!survey_ && isSelected(body.ref)) edge = tones().trouble;
     QPen pen(edge, isSelected(body.ref) ? 2.6 : body.in_donor ? 1.2 : 1.0);
-    if (through) pen.setStyle(Qt::DashLine);
+    if (through && body.category != "outline") pen.setStyle(Qt::DashLine);
+    if (body.category == "outline" && !isSelected(body.ref) && !edited) pen.setColor(tones().rule);
     painter.setPen(pen);
     painter.setBrush(through ? QBrush(Qt::NoBrush) : QBrush(fill));
     const QTransform to = drawing();

@@ -119,6 +119,11 @@ struct Body {
 };
 
 /// A named point that disciplines hang on: tape hook, mount pad, flange, pick-up, sling eye.
+/// What is there to know the vehicle by, and is drawn so that it hides nothing: wheels, bonnet, cab, bed, seats.
+inline bool drawnQuietly(const std::string& category) {
+    return category == "wheel" || category == "bonnet" || category == "outline";
+}
+
 struct HardPoint {
     PointId id;
     std::string name;

@@ -12,11 +12,15 @@ void describe(Visitor& v, SurveyTerm& term) {
     v.number(Member("times"), term.times);
 }
 
+void describe(Visitor& v, SurveySum& sum) {
+    v.number(Member("plus_mm"), sum.plus_mm);
+    v.list(Member("of"), sum.of);
+}
+
 void describe(Visitor& v, SurveyReading& reading) {
     v.text(Member("what").must(), reading.what);
     v.number(Member("station").length(), reading.station);
-    v.number(Member("plus_mm"), reading.plus_mm);
-    v.list(Member("of"), reading.of);
+    describe(v, static_cast<SurveySum&>(reading));
 }
 
 void describe(Visitor& v, SurveyThing& thing) {
@@ -54,8 +58,7 @@ void describe(Visitor& v, SurveyEntryRule& entry) {
 
 void describe(Visitor& v, SurveyAnchor& anchor) {
     v.number(Member("at").must(), anchor.at);
-    v.number(Member("plus_mm"), anchor.plus_mm);
-    v.list(Member("of"), anchor.of);
+    describe(v, static_cast<SurveySum&>(anchor));
 }
 
 void describe(Visitor& v, SurveyScale& scale) {
@@ -71,11 +74,6 @@ void describe(Visitor& v, SurveyQuestion& question) {
     v.text(Member("drawing").must(), question.drawing);
     v.text(Member("caution"), question.caution);
     v.list(Member("entries"), question.entries);
-}
-
-void describe(Visitor& v, SurveySum& sum) {
-    v.number(Member("plus_mm"), sum.plus_mm);
-    v.list(Member("of"), sum.of);
 }
 
 void describe(Visitor& v, StarterShape& starter) {

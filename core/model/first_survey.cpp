@@ -87,10 +87,17 @@ double standsAt(const Project& project, const FirstSurvey& survey, const std::st
     return surveyValue(project, survey, entry).value;
 }
 
+using EntryValue = double (*)(const Project&, const FirstSurvey&, const std::string&);
+double summed(const Project& project, const FirstSurvey& survey, const SurveySum& sum, EntryValue value) {
+    double mm = sum.plus_mm;
+    for (const SurveyTerm& term : sum.of) mm += term.times * value(project, survey, term.entry);
+    return mm;
+}
+
 /// What a thing's readings are as long as they are not read: of the questions', then of its own. `value` tells what an
 /// entry counts as.
 std::vector<Reading> assumedReadings(const Project& project, const FirstSurvey& survey, const SurveyThing& thing,
-                                     double (*value)(const Project&, const FirstSurvey&, const std::string&)) {
+                                     EntryValue value) {
     std::vector<Reading> out;
     for (const SurveyQuestion& question : survey.questions)
         for (const SurveyEntryRule& rule : question.entries)
@@ -98,9 +105,7 @@ std::vector<Reading> assumedReadings(const Project& project, const FirstSurvey& 
                 out.push_back(
                     assumedReading(survey, rule.what, rule.station, rule.times * value(project, survey, rule.id)));
     for (const SurveyReading& reading : thing.readings) {
-        double mm = reading.plus_mm;
-        for (const SurveyTerm& term : reading.of) mm += term.times * value(project, survey, term.entry);
-        out.push_back(assumedReading(survey, reading.what, reading.station, mm));
+        out.push_back(assumedReading(survey, reading.what, reading.station, summed(project, survey, reading, value)));
     }
     return out;
 }
@@ -243,11 +248,7 @@ std::vector<const SurveyEntryRule*> FirstSurvey::oneByOne() const {
 
 Result<Project> withStarter(const Project& project, const FirstSurvey& survey, const StarterShape& starter,
                             const std::string& owner, BodyId& id) {
-    const auto sum = [&](const SurveySum& of) {
-        double mm = of.plus_mm;
-        for (const SurveyTerm& term : of.of) mm += term.times * surveyValue(project, survey, term.entry).value;
-        return mm;
-    };
+    const auto sum = [&](const SurveySum& of) { return summed(project, survey, of, standsAt); };
     Body body;
     body.name = starter.name;
     body.category = starter.category;
@@ -276,11 +277,8 @@ std::string sided(const Project& project, std::string words) {
 SurveyProportion::SurveyProportion(const Project& project, const FirstSurvey& survey, const SurveyScale* scale) {
     if (!scale) return;
     const auto reckon = [&](const std::vector<SurveyAnchor>& anchors, std::vector<Known>& known) {
-        for (const SurveyAnchor& anchor : anchors) {
-            double mm = anchor.plus_mm;
-            for (const SurveyTerm& term : anchor.of) mm += term.times * surveyValue(project, survey, term.entry).value;
-            known.push_back({anchor.at, mm});
-        }
+        for (const SurveyAnchor& anchor : anchors)
+            known.push_back({anchor.at, summed(project, survey, anchor, standsAt)});
         std::stable_sort(known.begin(), known.end(), [](const Known& a, const Known& b) { return a.at < b.at; });
     };
     reckon(scale->across, across_);

@@ -11,12 +11,16 @@ struct SurveyTerm {
     double times = 1;
 };
 
-/// A reading of a thing that no question asks for: assumed, from what was answered.
-struct SurveyReading {
-    std::string what;
-    int station = 0;
+/// So much, and so many times what these entries stand at.
+struct SurveySum {
     double plus_mm = 0;
     std::vector<SurveyTerm> of;
+};
+
+/// A reading of a thing that no question asks for: assumed, from what was answered.
+struct SurveyReading : SurveySum {
+    std::string what;
+    int station = 0;
 };
 
 /// A body or point that the survey makes.
@@ -55,11 +59,9 @@ struct SurveyEntryRule {
     std::vector<Eigen::Vector2d> arrow; ///< on the drawing: from the hook to what is read
 };
 
-/// Where a place of a drawing lies in millimetres: so much, and so many times what these entries stand at.
-struct SurveyAnchor {
+/// Where a place of a drawing lies in millimetres.
+struct SurveyAnchor : SurveySum {
     double at = 0; ///< in the drawing's own units
-    double plus_mm = 0;
-    std::vector<SurveyTerm> of;
 };
 
 /// What makes a drawing follow the readings: along both of its axes, places whose true distance is known. Between two
@@ -77,12 +79,6 @@ struct SurveyQuestion {
     std::string drawing; ///< which of the drawings its arrows lie on
     std::string caution;
     std::vector<SurveyEntryRule> entries;
-};
-
-/// Along one axis: so much, and so many times what these entries stand at.
-struct SurveySum {
-    double plus_mm = 0;
-    std::vector<SurveyTerm> of;
 };
 
 /// A thing most bays or engines have, as a box of its usual size where such things sit: two of its sizes are asked for.

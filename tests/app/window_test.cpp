@@ -243,20 +243,26 @@ private slots:
     void draggingMovesInWholeStepsAsOneUndo() {
         QVERIFY(window_->openDemo());
         settle();
-        // The middle of the block, seen in the side view.
-        const Vector3d block =
-            model::poseVehicleDonor(placement(), *model::activeDonor(*session().project())) * Vector3d(-300, 0, 120);
-        const QPoint from = side()->toScreen(block).toPoint();
-        QVERIFY(side()->bodyAt(from) && side()->bodyAt(from)->in_donor);
         const Vector3d before = placement().position_mm;
         const int steps = session().history().count();
-        const QPoint by(qRound(30 * window_->lookout().scale()), -qRound(20 * window_->lookout().scale()));
-        QTest::mousePress(side(), Qt::LeftButton, {}, from);
-        QTest::mouseMove(side(), from + by / 2);
-        QTest::mouseMove(side(), from + by);
-        QTest::mouseRelease(side(), Qt::LeftButton, {}, from + by);
-        const Vector3d moved = placement().position_mm - before;
-        QVERIFY(std::abs(moved.x() - 30) < 1e-9 && moved.y() == 0 && std::abs(moved.z() - 20) < 1e-9);
+        const double scale = window_->lookout().scale();
+        const QPoint by(qRound(60 * scale), -qRound(40 * scale));
+        Vector3d moved = Vector3d::Zero();
+        // The middle of the block, seen in the side view; where a callout stands it would be that which is pressed.
+        for (const double up_mm : {120.0, 180.0, 60.0, 240.0, 20.0}) {
+            const Vector3d block = model::poseVehicleDonor(placement(), *model::activeDonor(*session().project())) *
+                                   Vector3d(-300, 0, up_mm);
+            const QPoint from = side()->toScreen(block).toPoint();
+            QVERIFY(side()->bodyAt(from) && side()->bodyAt(from)->in_donor);
+            QTest::mousePress(side(), Qt::LeftButton, {}, from);
+            QTest::mouseMove(side(), from + by / 2);
+            QTest::mouseMove(side(), from + by);
+            QTest::mouseRelease(side(), Qt::LeftButton, {}, from + by);
+            moved = placement().position_mm - before;
+            if (moved.norm() > 0) break;
+        }
+        QVERIFY2(std::abs(moved.x() - 60) < 1e-9 && moved.y() == 0 && std::abs(moved.z() - 40) < 1e-9,
+                 qPrintable(QStringLiteral("%1, %2, %3").arg(moved.x()).arg(moved.y()).arg(moved.z())));
         QCOMPARE(session().history().count(), steps + 1);
         session().history().undo();
         QVERIFY((placement().position_mm - before).norm() == 0);

@@ -127,7 +127,7 @@ void lineFields(std::vector<Field>& out, Session& session, const model::ShaftLin
         owner.set_text = [&session, edit, end = end, run = line.run, plain = owner.set_text,
                           flange = line.*end](const QString& id) {
             const auto stays = driveline::onOwner(*session.project(), flange, run, id.toStdString());
-            if (!stays) return plain(id);
+            if (!stays || id == q(flange.owner)) return plain(id);
             return edit.named(tr("It is on")).set([end, stays](model::ShaftLine& l, const QString&) {
                 l.*end = stays.value();
             })(id);

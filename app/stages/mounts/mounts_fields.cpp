@@ -47,7 +47,7 @@ void mountFields(std::vector<Field>& out, Session& session, const model::Mount& 
         if (!face) return;
         owner.set_text = [&session, edit, faceOf, face = *face, plain = owner.set_text](const QString& id) {
             const auto stays = mounts::onOwner(*session.project(), face, id.toStdString());
-            if (!stays) return plain(id);
+            if (!stays || id == q(face.owner)) return plain(id);
             return edit.named(tr("It is on")).set([faceOf, stays](model::Mount& m, const QString&) {
                 if (model::MountFace* its = faceOf(m)) *its = stays.value();
             })(id);
