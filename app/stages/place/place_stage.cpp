@@ -113,8 +113,7 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     way_->setChecked(true);
     connect(group, &QButtonGroup::idClicked, side_, &QStackedWidget::setCurrentIndex);
     connect(side_, &QStackedWidget::currentChanged, this, [this] {
-        // The others need the height; the drawing shows the room as well.
-        room_box_->setVisible(!narrow_ && side_->currentWidget() == findings_);
+        showRoom();
         school_->setVisible(side_->currentWidget() == findings_);
     });
     connect(&session_, &Session::reportsChanged, this, [this] {
@@ -193,7 +192,22 @@ void PlaceStage::setNarrow(bool narrow) {
     right_->setFixedWidth(narrow ? narrow_side_width_px : side_width_px);
     nudges_->setNarrow(narrow);
     narrow_ = narrow;
-    room_box_->setVisible(!narrow && side_->currentWidget() == findings_);
+    showRoom();
+}
+
+/// The figures of the room beside the list, where there is height for both; else with the movement. The drawing has
+/// them too.
+void PlaceStage::showRoom() {
+    constexpr int tall_px = 720;
+    const QWidget* side = side_->currentWidget();
+    const bool tall = height() >= tall_px;
+    room_box_->setVisible(!narrow_ && (side == findings_ || side == movement_));
+    room_->setBrief(!tall && side == findings_);
+}
+
+void PlaceStage::resizeEvent(QResizeEvent* event) {
+    Stage::resizeEvent(event);
+    showRoom();
 }
 
 void PlaceStage::showSide(const QString& name) {

@@ -54,7 +54,11 @@ public:
     void begin() override;
     QPixmap portrait() override;
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
+    void showRoom();
     void leadToPlaceOf(const study::Finding& finding);
 
     Session& session_;

@@ -38,14 +38,26 @@ RoomBlock::RoomBlock(Session& session, QWidget* parent)
     connect(&session_, &Session::searchingChanged, this, [this, stop] {
         const auto how = session_.searching();
         stop->setVisible(how.has_value());
-        title_->setText(how ? tr("Looking for ways out, %1 of %2").arg(how->first + 1).arg(how->second)
-                            : tr("Room to move"));
+        tellSearch();
         refresh();
     });
     connect(&session_, &Session::reportsChanged, this, &RoomBlock::refresh);
     connect(&session_, &Session::projectChanged, this, &RoomBlock::refresh);
     connect(&session_, &Session::projectReplaced, this, &RoomBlock::refresh);
     refresh();
+}
+
+void RoomBlock::tellSearch() {
+    const auto how = session_.searching();
+    title_->setText(how      ? tr("Looking for ways out, %1 of %2").arg(how->first + 1).arg(how->second)
+                    : brief_ ? tr("Room to move: in the drawing")
+                             : tr("Room to move"));
+}
+
+void RoomBlock::setBrief(bool brief) {
+    brief_ = brief;
+    lines_->setVisible(!brief);
+    tellSearch();
 }
 
 QString RoomBlock::text() const { return lines_->text(); }
@@ -82,6 +94,7 @@ void RoomBlock::refresh() {
                      .arg(words(*reports->with<fit::FitReport>().room->gearbox_up),
                           words(*reports->with<fit::FitReport>().room->gearbox_down));
     lines_->setText(lines);
+    title_->setToolTip(lines);
     lines_->setToolTip(why + tr("What is no-go already counts only where the move makes it worse."));
     lines_->setAccessibleName(tr("Room to move: %1").arg(lines));
 }

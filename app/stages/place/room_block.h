@@ -18,12 +18,16 @@ class RoomBlock : public QWidget {
 public:
     explicit RoomBlock(Session& session, QWidget* parent = nullptr);
     QString text() const;
+    /// Only its line with how far the search has come; the figures are in its tip.
+    void setBrief(bool brief);
 
 private:
     void refresh();
+    void tellSearch();
     Session& session_;
     QLabel* title_;
     QLabel* lines_;
+    bool brief_ = false;
 };
 
 } // namespace gabarit::app
