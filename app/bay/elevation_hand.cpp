@@ -117,6 +117,7 @@ void ElevationView::paintHandles(QPainter& painter) {
 /// Free volumes as dashed frames, what was found broken as an open mark; each by its name.
 void ElevationView::paintNotes(QPainter& painter) {
     const model::Project& project = *session_.project();
+    std::vector<QRectF> named;
     // Never cut at the drawing's edge: it stands as near as it goes; of what is out of sight nothing is said.
     const auto name = [&](QPointF at, const std::string& words) {
         const QFontMetricsF metrics(painter.font());
@@ -125,6 +126,17 @@ void ElevationView::paintNotes(QPainter& painter) {
         const double wide = metrics.horizontalAdvance(text);
         at.setX(std::max(4.0, std::min(at.x(), width() - wide - 4)));
         at.setY(std::max(metrics.ascent() + 2, std::min(at.y(), height() - metrics.descent() - 2)));
+        const auto plateAt = [&] { return QRectF(at.x() - 2, at.y() - metrics.ascent(), wide + 4, metrics.height()); };
+        // Where another name stands, it goes above that one.
+        for (bool free = false; !free;) {
+            free = true;
+            for (const QRectF& other : named)
+                if (other.intersects(plateAt()) && other.top() - metrics.descent() - 1 > metrics.ascent()) {
+                    at.setY(other.top() - metrics.descent() - 1);
+                    free = false;
+                }
+        }
+        named.push_back(plateAt());
         QColor plate = tones().paper;
         plate.setAlpha(220);
         painter.fillRect(

@@ -35,7 +35,7 @@ Gauge pairGauge(const char* id, const char* name, const PairGap* pair, Shown sho
         gauge.subject = "measured: " + of;
     } else if (const Moment* moment = pair->moment()) {
         if (!moment->bound && moment->complete && !moment->beyond() && (!moment->overlap() || moment->gap.depth_found))
-            gauge.figure = moment->gap.gap_mm;
+            gauge.figure = moment->gap.gap_mm - (moment->overlap() ? 0 : moment->growth_mm); // as its value says
         gauge.subject = (moment->sag ? "sagged: " : "moving: ") + of;
     } else {
         if (!pair->beyond() && (!pair->overlap() || pair->gap.depth_found)) gauge.figure = pair->gap.gap_mm;

@@ -1,5 +1,6 @@
 // Two placements side by side, against figures known by hand.
 #include "make/compare.h"
+#include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/kept_study.h"
 #include "support/small_bay.h"
@@ -91,6 +92,27 @@ private slots:
         after.placements[0].position_mm.x() = 25.4;
         const make::Comparison both = make::compared(reports(before), reports(after), quantity::Shown::Inches);
         QCOMPARE(figure(both, "Behind axle").difference, std::string("+1.000 in"));
+    }
+    /// Law: what stands under "now" is what stands under "pinned" and the difference, as they are written.
+    void whatIsWrittenAddsUp() {
+        model::Project first =
+            store::readProject(GABARIT_SOURCE_DIR "/data/demo/harrow-tarn.gabarit", store::defaultRuleBook())
+                .value()
+                .project;
+        model::Project second = first;
+        second.active_placement.text = "second-try";
+        int told = 0;
+        for (const make::ComparedFigure& f : make::compared(reports(first), reports(second), {}).figures) {
+            const auto read = [](const std::string& text) {
+                return quantity::parse(quantity::Dimension::Length, text.rfind("+", 0) == 0 ? text.substr(1) : text);
+            };
+            const auto pinned = read(f.pinned), now = read(f.now), by = read(f.difference);
+            if (!pinned || !now || !by || f.now.find(" mm") == std::string::npos) continue;
+            ++told;
+            QVERIFY2(std::abs(pinned.value() + by.value() - now.value()) < 0.16,
+                     (f.name + ": " + f.pinned + " " + f.difference + " " + f.now).c_str());
+        }
+        QVERIFY(told > 4);
     }
     void aPlacementAgainstItself() {
         const study::Reports r = reports(smallBay());
