@@ -275,6 +275,7 @@ private:
         // A rail half a millimetre wide, a box 99 m long: a slip of the unit more often than not.
         if (field.dimension == Dimension::Length && m.high == describe::longest_mm) {
             const double most = describe::usually_longest_mm;
+            field.possible = std::pair(*m.low, *m.high);
             field.usual = std::pair(m.above ? describe::usually_thickest_mm : m.low < 0 ? -most : 0, most);
         }
         return field;

@@ -503,6 +503,7 @@ bool EntryForm::asks(std::size_t i, const QString& typed, double value) {
             return true;
         }
     }
+    if (field.possible && (value < field.possible->first || value > field.possible->second)) return false;
     if (field.usual && (value < field.usual->first || value > field.usual->second)) {
         const QString shown = textOf(value, field.dimension, shown_);
         say(i,

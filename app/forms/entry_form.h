@@ -37,6 +37,8 @@ struct Field {
     bool folded = false; ///< of a heading: what stands under it is behind it until it is asked for
     /// Between what it usually lies; anything else is asked once more. Nothing: all is taken.
     std::optional<std::pair<double, double>> usual;
+    /// Beyond these nothing is asked: whoever takes it refuses it.
+    std::optional<std::pair<double, double>> possible;
     std::vector<std::pair<QString, QString>> choices; ///< id, words
     bool on = false;
     QStringList heads;

@@ -19,7 +19,7 @@ using quantity::lengthText;
 using quantity::Shown;
 
 std::string lengthShort(double mm, Shown shown) { return lengthText(mm, shown, 0); }
-/// Of a limit, and of what has to be gained.
+/// Of a limit.
 std::string lengthAsked(double mm, Shown shown) { return quantity::lengthTextUp(mm, shown); }
 
 /// Some other room held against what is wanted.
@@ -200,9 +200,9 @@ private:
         const double short_mm = -pair.decidingMargin_mm();
         if (short_mm > 0 && (!pair.overlap() || pair.gap.depth_found) &&
             !(pair.moment() && pair.moment()->overlap() && !pair.moment()->gap.depth_found)) {
-            std::string sum = ": short by " + lengthAsked(short_mm, shown_);
+            std::string sum = ": short by " + lengthShort(short_mm, shown_);
             if (pair.accuracy_mm.value_or(0) > 0)
-                sum += ", with the tape's doubt " + lengthAsked(short_mm + *pair.accuracy_mm, shown_);
+                sum += ", with the tape's doubt " + lengthShort(short_mm + *pair.accuracy_mm, shown_);
             // Behind what is wanted: what comes after it may be of another moment.
             const std::string_view wanted = " wanted";
             const auto at = f.detail.find(wanted);

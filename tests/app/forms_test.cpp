@@ -282,6 +282,14 @@ private slots:
         type("rail", "999");
         QTest::mouseClick(instead("rail", "It is 999.0 mm"), Qt::LeftButton);
         QCOMPARE(rail_mm, 999.0);
+        // What cannot be at all is not asked about: it is refused.
+        Field never = fields::quantity("never", "Never", Dimension::Length, 5, [](double mm) { return mm > 0; });
+        never.usual = std::pair(1.0, 10.0);
+        never.possible = std::pair(0.0, 100.0);
+        form_.show({never}, shown_, "never");
+        type("never", "-1");
+        QVERIFY(!instead("never", "It is −1.0 mm"));
+        QCOMPARE(said("never"), QStringLiteral("It was not taken."));
     }
 
     void moneyAsPeopleWriteIt() {

@@ -50,7 +50,7 @@ private slots:
         QVERIFY2(project.ok(), project.ok() ? "" : project.error().line().c_str());
         QCOMPARE(QString::fromStdString(store::projectText(project.value().project)), QString::fromStdString(text));
         const auto& vehicle = *project.value().project.vehicle;
-        QVERIFY(vehicle.bodies.size() >= 40 && vehicle.bodies.size() <= 70);
+        QVERIFY(vehicle.bodies.size() >= 40 && vehicle.bodies.size() <= 80);
         const auto& donor = project.value().project.donors.front();
         QVERIFY(donor.bodies.size() >= 30 && donor.bodies.size() <= 60);
         QVERIFY(!project.value().read_only);

@@ -76,7 +76,7 @@ private slots:
         const study::Finding& f = reports.findings[0];
         QCOMPARE(f.verdict, Verdict::NoGo);
         SAYS(f.title, "Rear sump fouls the front crossmember");
-        SAYS(f.detail, "≈ 7 mm into it; 10 mm wanted");
+        SAYS(f.detail, "≈ 7 mm into it; 10 mm wanted: short by 17 mm, with the tape's doubt 19 mm");
         // 7 out, 10 wanted, 1 + 1 of accuracy.
         SAYS(f.help, "About 20 mm up frees it; the front crossmember may be cut or come out.");
         SAYS(f.label, "rear sump −7 mm");
@@ -88,7 +88,7 @@ private slots:
     void whatIsTooNear() {
         const study::Reports reports = run(bay(6));
         SAYS(reports.findings[0].title, "Rear sump is too near the front crossmember");
-        SAYS(reports.findings[0].detail, "6.0 mm; 10 mm wanted");
+        SAYS(reports.findings[0].detail, "6.0 mm; 10 mm wanted: short by 4 mm, with the tape's doubt 6 mm");
         SAYS(reports.findings[0].help, "About 7 mm up frees it.");
         SAYS(reports.findings[0].label, "rear sump 6 mm");
         // Half-way between the crossmember's top at 80 and the sump's underside at 86.
@@ -115,10 +115,12 @@ private slots:
     void whatIsGoodIsNotListed() { QVERIFY(run(bay(30)).findings.empty()); }
     void inInches() {
         const study::Reports reports = run(bay(-7), quantity::Shown::Inches);
-        SAYS(reports.findings[0].detail, "≈ 0.28 in into it; 0.39 in wanted");
+        SAYS(reports.findings[0].detail,
+             "≈ 0.28 in into it; 0.40 in wanted: short by 0.67 in, with the tape's doubt 0.75 in");
         quantity::Shown fractions = quantity::Shown::Inches;
         fractions.length = quantity::LengthStyle::Sixteenths;
-        SAYS(run(bay(6), fractions).findings[0].detail, "1/4 in (−0.014); 3/8 in wanted");
+        SAYS(run(bay(6), fractions).findings[0].detail,
+             "1/4 in (−0.014); 7/16 in wanted: short by 3/16 in, with the tape's doubt 1/4 in");
     }
     void movedBodiesGiveWayThemselves() {
         Project p = bay(200);

@@ -129,7 +129,15 @@ void TriesStrip::refresh() {
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(6);
     QWidget* current = nullptr;
-    for (const Try& each : tries_.all()) {
+    // The newest and the one that hangs; older ones are found by undo.
+    constexpr std::size_t most_shown = 40;
+    const std::vector<Try>& all = tries_.all();
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const Try& each = all[i];
+        if (i + most_shown < all.size() && !(now && each.id == now->id)) {
+            drawn_.erase(each.id);
+            continue;
+        }
         const bool is_now = now && each.id == now->id, holds = tries_.holds(each);
         const auto verdict = !holds            ? model::Verdict::Unknown
                              : each.no_go == 0 ? model::Verdict::Go

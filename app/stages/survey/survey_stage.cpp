@@ -185,6 +185,7 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
     connect(&session_, &Session::projectReplaced, this, [this] {
         wanted_.clear();
         owner_->clear();
+        showPage(pages_->widget(0)); // tape mode was of the project before
     });
     connect(&session_, &Session::projectChanged, this, [this] {
         if (isVisible()) refresh();

@@ -386,7 +386,8 @@ void TapeMode::goOn() {
 
 void TapeMode::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
-    if (session_.hasProject()) begin();
+    // A window that comes back from the task bar goes on with what is being typed.
+    if (!event->spontaneous() && session_.hasProject()) begin();
 }
 
 void TapeMode::resizeEvent(QResizeEvent* event) {
