@@ -520,6 +520,7 @@ void ElevationView::paintRoom(QPainter& painter) {
         if (std::hypot(towards.x(), towards.y()) < 0.5) continue; // it goes into the paper
         const double amount = room.amount;
         QString text = QString::fromStdString(quantity::lengthNumber(amount, session_.shown(), room.beyond ? 0 : 1));
+        text = text.section(QStringLiteral(" ("), 0, 0); // the remainder of a fraction is for the tips
         if (room.beyond) text = QStringLiteral("> ") + text;
         constexpr double off_px = 10, arrow_px = 16;
         QPointF from = toScreen(centre + half.cwiseProduct(along)) + towards * off_px;

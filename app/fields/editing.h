@@ -8,6 +8,7 @@
 #include <QObject>
 
 #include <algorithm>
+#include <memory>
 
 namespace gabarit::app {
 
@@ -16,9 +17,16 @@ using Known = std::optional<double>;
 /// What is wrong in a form is told by the window too, and gone when it is mended; what the session refuses stands at
 /// the field.
 inline void joinForm(EntryForm& form, Session& session) {
-    QObject::connect(&form, &EntryForm::wrong, &session,
-                     [&session](const QString& words) { emit session.notice(words, true); });
-    QObject::connect(&form, &EntryForm::mended, &session, [&session] { emit session.notice(QString(), false); });
+    // Only the form's own notice goes when it is mended: another's (a full disk) stays.
+    const auto own = std::make_shared<QString>(), last = std::make_shared<QString>();
+    QObject::connect(&session, &Session::notice, &form, [last](const QString& words, bool) { *last = words; });
+    QObject::connect(&form, &EntryForm::wrong, &session, [&session, own](const QString& words) {
+        *own = words;
+        emit session.notice(words, true);
+    });
+    QObject::connect(&form, &EntryForm::mended, &session, [&session, own, last] {
+        if (!own->isEmpty() && *own == *last) emit session.notice(QString(), false);
+    });
     QObject::connect(&session, &Session::notice, &form, &EntryForm::hear);
 }
 using quantity::Dimension;

@@ -528,7 +528,9 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Sc
             c.length_mm = c.way.amount * speed;
             lacking_mm = lookAfter(c, discipline::Effort::Verdict);
         }
-        if (lacking_mm > 0) continue;
+        if (lacking_mm > 0 || throughSheet(scene, Isometry3d::Identity(), Motion(*placement, *donor, c.way.way),
+                                           c.way.amount, options.stop))
+            continue; // it may have gone on since
         if (!best || c.rank() < best->rank()) best = std::move(c);
     }
     if (options.stop.stopped()) return std::nullopt;

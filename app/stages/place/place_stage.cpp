@@ -64,8 +64,6 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     auto* where = new QScrollArea(this);
     where->setWidgetResizable(true);
     where->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    auto* tries_page = new QScrollArea(this);
-    tries_page->setWidgetResizable(true);
     // All tries show the same part of the vehicle, so that they can be told apart.
     strip_ = new TriesStrip(
         session_, *tries_,
@@ -88,8 +86,7 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         {"bodies", tr("Bodies"), tr("Show, see through, hide, take in hand"), bodies_},
         {"measured", tr("Measured"), tr("Gaps measured on the real thing, beside the planned ones"), measured_},
         {"compare", tr("Compare"), tr("A pinned placement beside this one"), compare_},
-        {"where", tr("Where"), tr("Where it hangs, in figures"), where},
-        {"tries", tr("Tries"), tr("Where it has hung, and back to it"), tries_page}};
+        {"where", tr("Where"), tr("Where it hangs, in figures"), where}};
     int page = 0;
     for (const auto& side : sides) {
         auto* button = side.page == findings_ ? way_ : new QToolButton(this);
@@ -103,13 +100,10 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         group->addButton(button, page);
         rows[page < 3 ? 0 : 1]->addWidget(button);
         if (side.page == where) where_button_ = button;
-        if (side.page == tries_page) strip_button_ = button;
         ++page;
     }
     where_ = where;
     where_button_->hide();
-    strip_page_ = tries_page;
-    strip_button_->hide();
     way_->setChecked(true);
     connect(group, &QButtonGroup::idClicked, side_, &QStackedWidget::setCurrentIndex);
     connect(side_, &QStackedWidget::currentChanged, this, [this] {
@@ -177,18 +171,22 @@ void PlaceStage::setNarrow(bool narrow) {
     page_->addWidget(nudges_, 1, 0, 1, narrow ? 2 : 1);
     bay_->setNarrow(narrow);
     if (narrow) {
-        where_->setWidget(pose_);
-        page_->removeWidget(strip_);
-        strip_page_->setWidget(strip_);
+        auto* both = new QWidget; // where it hangs, and where it has hung
+        auto* column = new QVBoxLayout(both);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->addWidget(pose_);
+        column->addWidget(strip_);
+        column->addStretch(1);
+        where_->setWidget(both);
     } else {
-        bay_->setCorner(where_->takeWidget());
-        page_->addWidget(strip_page_->takeWidget(), 1, 1);
-        if (side_->currentWidget() == where_ || side_->currentWidget() == strip_page_) way_->click();
+        bay_->setCorner(pose_);
+        page_->addWidget(strip_, 1, 1);
+        delete where_->takeWidget();
+        if (side_->currentWidget() == where_) way_->click();
     }
     pose_->show();
     strip_->show();
     where_button_->setVisible(narrow);
-    strip_button_->setVisible(narrow);
     right_->setFixedWidth(narrow ? narrow_side_width_px : side_width_px);
     nudges_->setNarrow(narrow);
     narrow_ = narrow;

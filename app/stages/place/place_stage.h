@@ -83,8 +83,6 @@ private:
     QGridLayout* page_;
     QWidget* right_;
     TriesStrip* strip_;
-    QToolButton* strip_button_;
-    QScrollArea* strip_page_;
     Eigen::AlignedBox3d shots_of_; ///< the part of the vehicle that the tries are drawn of
     bool narrow_ = false;
 };
