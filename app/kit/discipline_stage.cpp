@@ -52,6 +52,7 @@ DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* pa
     make->setObjectName(QStringLiteral("new"));
     make->setMinimumHeight(target_px);
     make->setMenu(menu_);
+    connect(menu_, &QMenu::aboutToShow, this, [this] { fillMenu(); });
     left_->addWidget(make);
     delete_ = addButton("delete", tr("Delete"), [this] { remove(); });
 
@@ -153,9 +154,15 @@ bool DisciplineStage::leadTo(const QString& finding) {
 }
 
 NextStep DisciplineStage::nextStep(const study::Reports& reports) {
+    if (!menu_->isVisible()) fillMenu();
     if (menu_->actions().isEmpty() || !items(*reports.project, nullptr).empty()) return {};
-    QAction* first = menu_->actions().front();
-    return {tr("Nothing is given here yet."), tr("New: %1").arg(first->text()), [first] { first->trigger(); }};
+    const QAction* first = menu_->actions().front();
+    // The menu is another one when the step is taken: what is new is found again by its name.
+    return {tr("Nothing is given here yet."), tr("New: %1").arg(first->text()), [this, name = first->objectName()] {
+                if (!session_.hasProject()) return;
+                fillMenu();
+                if (auto* action = menu_->findChild<QAction*>(name)) action->trigger();
+            }};
 }
 
 void DisciplineStage::showEvent(QShowEvent* event) {

@@ -78,6 +78,23 @@ private slots:
     void init() { openWindow(); }
     void cleanup() { window_.reset(); }
 
+    void aStepOutlivesTheMenuItCameFrom() {
+        openRelief();
+        const NextStep step = stage()->nextStep(*session().reports());
+        QVERIFY(step.act);
+        emit stage()->findChild<QMenu*>()->aboutToShow(); // "New" is filled anew
+        session().change(QStringLiteral("another name"), [this] {
+            model::Project named = project();
+            named.name = "Another";
+            return named;
+        }());
+        settle();
+        step.act(); // as a bar does that was not yet told
+        QTRY_VERIFY_WITH_TIMEOUT(!stage()->searching() && project().sections.get<model::Relief>(), 60000);
+        QVERIFY(!relief().pockets.empty());
+        settle();
+    }
+
     void aPocketForWhatIsInTheWay() {
         openRelief();
         QVERIFY(gap() < 0);

@@ -36,7 +36,6 @@ ReliefStage::ReliefStage(Session& session, QWidget* parent)
                       parent),
       view_(new ReliefView(this)) {
     setDrawing(view_);
-    connect(newMenu(), &QMenu::aboutToShow, this, &ReliefStage::fillMenu);
     connect(view_, &ReliefView::dragged, this, [this](const model::Pocket& pocket) {
         session_.edit(tr("drag the pocket"), relief::withPocket(*session_.project(), book(), pocket));
     });
@@ -141,6 +140,7 @@ void ReliefStage::fillMenu() {
         connect(action, &QAction::triggered, this, act);
     };
     const auto reports = session_.reports();
+    if (!session_.hasProject()) return;
     if (reports && session_.project()->vehicle)
         for (const model::Body& body : session_.project()->vehicle->bodies) {
             if (!body.may.be_cut || body.may.never) continue;
@@ -186,7 +186,8 @@ void ReliefStage::advise(const QString& chosen) {
                              .arg(length(plate), length(strap))
                        : tr("Close it with plate of %1: the section is back").arg(length(plate)),
              [this, id, plate, strap] {
-                 const model::Pocket* now = byId(session_.project()->sections.get<model::Relief>()->pockets, id);
+                 const auto* its = session_.project()->sections.get<model::Relief>();
+                 const model::Pocket* now = its ? byId(its->pockets, id) : nullptr;
                  if (!now) return;
                  model::Pocket next = *now;
                  next.plate_mm = plate;

@@ -32,7 +32,7 @@ private:
     QString add(const QString& kind, model::Project& project) override;
     Result<model::Project> without(const QString& key, model::Project project) const override;
 
-    void fillMenu();
+    void fillMenu() override;
 
     ReliefView* view_;
 };
