@@ -58,7 +58,8 @@ protected:
     /// An entry of "New" that calls add().
     void addKind(const char* kind, const QString& words);
     QMenu* newMenu() const { return menu_; }
-    /// Where what "New" offers depends on what there is: puts it into newMenu(), each entry with a name, before it shows.
+    /// Where what "New" offers depends on what there is: puts it into newMenu(), each entry with a name, before it
+    /// shows.
     virtual void fillMenu() {}
     /// Below "New".
     QPushButton* addButton(const char* name, const QString& text, const std::function<void()>& act);

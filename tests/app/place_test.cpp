@@ -641,6 +641,14 @@ private slots:
         QCOMPARE(store::projectText(project()), before);
     }
 
+    void aHeldKeyIsLetGoWithItsPage() {
+        const double x_mm = placement().position_mm.x();
+        QTest::mousePress(place()->findChild<QPushButton*>(QStringLiteral("rearward")), Qt::LeftButton);
+        QTest::keyClick(window_.get(), Qt::Key_1, Qt::AltModifier);
+        QTest::qWait(800); // repeating begins after 300
+        QCOMPARE(placement().position_mm.x(), x_mm);
+    }
+
     void theSearchCanBeStopped() {
         QSignalSpy progress(&session(), &Session::searchingChanged);
         QTRY_VERIFY_WITH_TIMEOUT(session().searching().has_value(), tests::patience_ms);

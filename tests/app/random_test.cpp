@@ -15,6 +15,7 @@
 #include <QFile>
 #include <QMenu>
 #include <QMenuBar>
+#include <QPointer>
 #include <QSettings>
 #include <QStandardPaths>
 #include <QTemporaryDir>
@@ -227,7 +228,9 @@ class RandomTest : public QObject, tests::WindowHand {
                 if (text.size() > 60) line->insert(text.mid(60));
                 QTest::keyClick(line, of<Qt::Key>({Qt::Key_Return, Qt::Key_Tab, Qt::Key_Escape}));
             } else if (chance(10)) {
-                QTest::mouseDClick(at, Qt::LeftButton, {}, placeIn(at));
+                const QPointer<QWidget> still = at;
+                QTest::mouseDClick(at, Qt::LeftButton, {}, placeIn(at)); // which leaves it pressed
+                if (still) QTest::mouseRelease(at, Qt::LeftButton, {}, placeIn(at));
             } else {
                 QTest::mouseClick(at, chance(90) ? Qt::LeftButton : Qt::RightButton, {}, placeIn(at));
             }

@@ -6,6 +6,7 @@
 
 #include <QAction>
 #include <QComboBox>
+#include <QEvent>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -177,6 +178,13 @@ void NudgeBar::refresh() {
     back_to_engine_->setVisible(inHand.has_value());
     for (QPushButton* button : turn_buttons_) button->setEnabled(!inHand);
     setEnabled(session_.hasProject());
+}
+
+/// A key held down while its page or the window goes would repeat for ever: nobody hears that it is let go.
+bool NudgeBar::event(QEvent* event) {
+    if (event->type() == QEvent::Hide || event->type() == QEvent::WindowDeactivate)
+        for (auto* button : findChildren<QPushButton*>()) button->setDown(false);
+    return QWidget::event(event);
 }
 
 } // namespace gabarit::app

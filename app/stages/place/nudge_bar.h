@@ -30,6 +30,9 @@ public:
     /// What is in hand is said only when it is not the engine.
     void setNarrow(bool narrow);
 
+protected:
+    bool event(QEvent* event) override;
+
 private:
     void addMove(int row, int column, const char* name, const QString& text, const QKeySequence& key,
                  const std::function<void()>& act);
