@@ -146,8 +146,7 @@ std::string fitText(const study::Reports& reports, Shown shown) {
         "Room to move, until a rule binds. What is no-go already counts only where the move makes it worse.\n";
     Table table({"room", "what binds", "and"}, {false, false, false});
     const auto row = [&](const std::string& before, const fit::Room& room) {
-        const std::string amount = fit::wayWords(*reports.project, room.way, room.amount, shown);
-        table.row({before + (room.beyond ? "more than " : "") + amount, room.beyond ? "nothing so far" : room.name_a,
+        table.row({before + fit::roomWords(*reports.project, room, shown), room.beyond ? "nothing so far" : room.name_a,
                    room.name_b});
     };
     for (const fit::Room& room : fitted.room->rooms) row("", room);

@@ -318,10 +318,10 @@ std::size_t drawWords(Page& page, const study::Reports& reports, const FitSheetO
             if (room) rooms.push_back(*room);
         for (std::size_t i = 0; i < rooms.size(); ++i) {
             const fit::Room& room = rooms[i];
-            QString text = words(fit::wayWords(*reports.project, room.way, room.amount, options.shown));
-            text = room.beyond ? QStringLiteral("over ") + text
-                               : text + QStringLiteral(": ") + words(room.name_a).toLower() + QStringLiteral(", ") +
-                                     words(room.name_b).toLower();
+            QString text = words(fit::roomWords(*reports.project, room, options.shown));
+            if (!room.beyond)
+                text += QStringLiteral(": ") + words(room.name_a).toLower() + QStringLiteral(", ") +
+                        words(room.name_b).toLower();
             if (i >= gearbox) text = QStringLiteral("gearbox ") + text;
             line += page.text(QRectF(front.left() + 2, line, front.width() - 2, 12), text) + 0.4;
         }

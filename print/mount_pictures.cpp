@@ -138,10 +138,10 @@ void paintMounts(QPainter& painter, const QRectF& box, const MountDrawing& drawi
             painter.setBrush(outline.landmark ? QBrush(Qt::NoBrush) : QBrush(fill));
             painter.drawPath(path);
         }
-    if (!drawing.report || !drawing.report->usable) return painter.restore();
+    if (!drawing.report) return painter.restore();
     const mounts::MountsReport& report = *drawing.report;
     // Centre of gravity: a ring with a cross.
-    {
+    if (report.usable) {
         const QPointF c = at(report.unit.body.centre_mm);
         painter.setPen(QPen(tones.ink, 1.4));
         painter.setBrush(Qt::NoBrush);

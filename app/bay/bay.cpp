@@ -12,6 +12,7 @@ constexpr double air_round_donor_mm = 140; // what stands next to it is what it 
 constexpr int least_drawing_px = 200;      // on a small screen it is scrolled to, not squeezed
 constexpr int least_narrow_px = 140;
 constexpr double gap_scale = 0.9; // px per mm at which a 10 mm gap can be seen
+constexpr double close_mm = 450;  // of a body: what tells which it is
 } // namespace
 
 Bay::Bay(Session& session, Lookout& lookout, QWidget* parent, bool survey)
@@ -74,12 +75,7 @@ void Bay::fitAll() {
     lookout_.wantFit(false);
     box.min().array() -= air_round_donor_mm;
     box.max().array() += air_round_donor_mm;
-    const QSize side = view(Elevation::Side)->size(), plan = view(Elevation::Plan)->size(),
-                front = view(Elevation::Front)->size();
-    const double x = std::min(side.width(), plan.width()) / box.sizes().x();
-    const double z = std::min(side.height(), front.height()) / box.sizes().z();
-    const double y = plan.height() / box.sizes().y();
-    lookout_.setScale(std::min({x, y, z}));
+    lookout_.setScale(scaleFor(box.sizes()));
     lookout_.setCentre(box.center());
 }
 
@@ -123,9 +119,40 @@ QPixmap Bay::portrait(const QSize& size, Eigen::AlignedBox3d box) {
     return view.grab();
 }
 
-void Bay::leadTo(const Eigen::Vector3d& point_vehicle_mm) {
-    lookout_.setScale(std::max(lookout_.scale(), gap_scale));
+double Bay::scaleFor(const Eigen::Vector3d& sizes_mm) const {
+    const QSize side = view(Elevation::Side)->size(), plan = view(Elevation::Plan)->size(),
+                front = view(Elevation::Front)->size();
+    return std::min({std::min(side.width(), plan.width()) / sizes_mm.x(),
+                     std::min(side.height(), front.height()) / sizes_mm.z(), plan.height() / sizes_mm.y()});
+}
+
+void Bay::leadTo(const Eigen::Vector3d& point_vehicle_mm, const std::vector<model::BodyRef>& bodies) {
+    const Look now{lookout_.scale(), lookout_.centre_mm()};
+    if (!led_to_ || !(*led_to_ == now)) led_from_ = now;
+    // A rail goes on and on: what of it is close is enough.
+    const Eigen::Vector3d near = Eigen::Vector3d::Constant(close_mm);
+    Eigen::Vector3d half = Eigen::Vector3d::Zero();
+    if (const auto picture = session_.picture())
+        for (const PictureBody& body : picture->bodies) {
+            if (std::find(bodies.begin(), bodies.end(), body.ref) == bodies.end()) continue;
+            const Eigen::AlignedBox3d box = body.bounds_vehicle_mm.intersection(
+                Eigen::AlignedBox3d(point_vehicle_mm - near, point_vehicle_mm + near));
+            if (box.isEmpty()) continue;
+            half = half.cwiseMax((box.max() - point_vehicle_mm).cwiseAbs())
+                       .cwiseMax((box.min() - point_vehicle_mm).cwiseAbs());
+        }
+    half.array() += air_round_donor_mm;
+    lookout_.setScale(std::min(gap_scale, scaleFor(2 * half)));
     lookout_.setCentre(point_vehicle_mm);
+    led_to_ = Look{lookout_.scale(), lookout_.centre_mm()};
+}
+
+void Bay::lookBack() {
+    if (led_to_ && *led_to_ == Look{lookout_.scale(), lookout_.centre_mm()}) {
+        lookout_.setScale(led_from_.scale);
+        lookout_.setCentre(led_from_.centre_mm);
+    }
+    led_to_.reset();
 }
 
 } // namespace gabarit::app

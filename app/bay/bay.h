@@ -26,16 +26,29 @@ public:
     QPixmap portrait(const QSize& size, Eigen::AlignedBox3d box_vehicle_mm);
     /// What portrait() shows of its own accord.
     Eigen::AlignedBox3d portraitBox() const;
-    /// Brings a vehicle point to the middle, near enough to see a gap.
-    void leadTo(const Eigen::Vector3d& point_vehicle_mm);
+    /// Brings a vehicle point to the middle, near enough to see a gap, but no nearer than that these bodies, as far as
+    /// they are close to it, and something known round them are in sight.
+    void leadTo(const Eigen::Vector3d& point_vehicle_mm, const std::vector<model::BodyRef>& bodies = {});
+    /// As it was looked at before leadTo(), unless it was looked at otherwise since.
+    void lookBack();
 
 protected:
     void resizeEvent(QResizeEvent* event) override;
     void showEvent(QShowEvent* event) override;
 
 private:
+    struct Look {
+        double scale;
+        Eigen::Vector3d centre_mm;
+        bool operator==(const Look& other) const { return scale == other.scale && centre_mm == other.centre_mm; }
+    };
+    /// Pixels per mm at which a box of these sizes, vehicle axes, fits every elevation.
+    double scaleFor(const Eigen::Vector3d& sizes_mm) const;
+
     Session& session_;
     Lookout& lookout_;
+    Look led_from_{};
+    std::optional<Look> led_to_;
     QGridLayout* grid_;
     std::array<ElevationView*, 3> views_;
     QWidget* corner_ = nullptr;

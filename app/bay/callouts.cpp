@@ -8,6 +8,7 @@
 namespace gabarit::app {
 namespace {
 constexpr double margin_px = 6;
+constexpr double longest_px = 620; // across the unit to the margin
 constexpr double padding_x_px = 7, padding_y_px = 3;
 } // namespace
 
@@ -35,7 +36,7 @@ QString broken(const QString& text) {
 
 void layOut(std::vector<Callout>& callouts, const QRectF& area, const std::vector<QRectF>& keep_clear,
             const QFontMetricsF& metrics, double widest_px, const std::function<double(const QRectF&)>& covered) {
-    constexpr double covering_costs_px = 150; // a leader may be that much longer to keep the drawing free
+    constexpr double covering_costs_px = 600; // a leader may be that much longer to keep the unit free
     constexpr double crossing_costs_px = 200;
     static const std::vector<QPointF> rays = [] {
         std::vector<QPointF> out;
@@ -49,7 +50,7 @@ void layOut(std::vector<Callout>& callouts, const QRectF& area, const std::vecto
         const QSizeF text = metrics.size(0, callout.text);
         const QSizeF size(text.width() + 2 * padding_x_px, text.height() + 2 * padding_y_px);
         double best = 1e18;
-        for (double reach = 26; reach <= 260 && reach < best; reach += 18)
+        for (double reach = 26; reach <= longest_px && reach < best; reach += 18)
             for (const QPointF& ray : rays) {
                 // The box hangs on the ray by its near edge.
                 const QPointF tip = callout.anchor + ray * reach;

@@ -86,19 +86,13 @@ std::optional<EdgeHandle> ElevationView::handleAt(const QPointF& point_px) const
 void ElevationView::paintHandles(QPainter& painter) {
     if (!session_.hasProject()) return;
     // Hard points as small crosses: what mounts, flanges and the tape hang on.
-    const model::Project& project = *session_.project();
     painter.setPen(QPen(tones().ink, 1.4));
     const auto cross = [&](const Vector3d& at_vehicle_mm) {
         const QPointF at = toScreen(at_vehicle_mm);
         painter.drawLine(at - QPointF(5, 0), at + QPointF(5, 0));
         painter.drawLine(at - QPointF(0, 5), at + QPointF(0, 5));
     };
-    if (project.vehicle)
-        for (const model::HardPoint& point : project.vehicle->hard_points) cross(point.at_mm);
-    const model::Placement* placement = model::activePlacement(project);
-    if (const auto donor = model::hangingDonor(project); donor && placement)
-        for (const model::HardPoint& point : donor->reference_points)
-            cross(model::poseVehicleDonor(*placement, *donor) * point.at_mm);
+    forEachPoint([&](const std::string&, const model::HardPoint&, const Vector3d& at_mm) { cross(at_mm); });
     paintNotes(painter);
     if (!lookout_.edited()) return;
     painter.setPen(QPen(tones().in_hand, 2));
@@ -263,6 +257,7 @@ void ElevationView::mousePressEvent(QMouseEvent* event) {
         return;
     }
     if (event->button() != Qt::LeftButton) return;
+    if (lookout_.pointing() != Lookout::Pointing::Nothing) return pointAt(press_px_);
     if (lookout_.taping()) {
         if (tape_mm_.size() == 2) tape_mm_.clear();
         tape_mm_.push_back(toVehicle(snapped(press_px_)));
@@ -291,6 +286,38 @@ void ElevationView::mousePressEvent(QMouseEvent* event) {
     ++drag_count_;
 }
 
+/// The body under the point, or the nearest of the points that are drawn as crosses.
+void ElevationView::pointAt(const QPointF& point_px) {
+    if (lookout_.pointing() == Lookout::Pointing::Bodies) {
+        if (const PictureBody* body = survey_ ? surveyedAt(point_px) : bodyAt(point_px))
+            lookout_.pointAt(body->ref.owner, body->ref.body.text);
+        return;
+    }
+    constexpr double reach_px = 18;
+    double nearest_px = reach_px;
+    std::pair<std::string, std::string> best;
+    forEachPoint([&](const std::string& owner, const model::HardPoint& point, const Vector3d& at_vehicle_mm) {
+        const QPointF off = toScreen(at_vehicle_mm) - point_px;
+        if (const double away_px = std::hypot(off.x(), off.y()); away_px < nearest_px) {
+            nearest_px = away_px;
+            best = {owner, point.id.text};
+        }
+    });
+    if (nearest_px < reach_px) lookout_.pointAt(best.first, best.second);
+}
+
+void ElevationView::forEachPoint(
+    const std::function<void(const std::string&, const model::HardPoint&, const Vector3d&)>& visit) const {
+    const model::Project& project = *session_.project();
+    if (project.vehicle)
+        for (const model::HardPoint& point : project.vehicle->hard_points)
+            visit(model::vehicle_owner, point, point.at_mm);
+    const model::Placement* placement = model::activePlacement(project);
+    if (const auto donor = model::hangingDonor(project); donor && placement)
+        for (const model::HardPoint& point : donor->reference_points)
+            visit(donor->id.text, point, model::poseVehicleDonor(*placement, *donor) * point.at_mm);
+}
+
 void ElevationView::mouseMoveEvent(QMouseEvent* event) {
     if (hold_ == Hold::Pan) {
         const Vector3d from = toVehicle(press_px_), to = toVehicle(event->position());
@@ -314,7 +341,8 @@ void ElevationView::mouseMoveEvent(QMouseEvent* event) {
     const PictureBody* body = survey_ ? surveyedAt(event->position()) : bodyAt(event->position());
     QString name = body ? QString::fromStdString(body->name) : QString();
     if (!survey_ && body && !body->in_donor && body->movable) name += tr(" (may be moved)");
-    setCursor(lookout_.taping()                           ? Qt::CrossCursor
+    const bool crossed = lookout_.taping() || lookout_.pointing() != Lookout::Pointing::Nothing;
+    setCursor(crossed                                     ? Qt::CrossCursor
               : survey_ && handleAt(event->position())    ? Qt::PointingHandCursor
               : survey_                                   ? Qt::ArrowCursor
               : body && (body->in_donor || body->movable) ? Qt::SizeAllCursor

@@ -518,9 +518,9 @@ void ElevationView::paintRoom(QPainter& painter) {
         const Vector3d along = fit::direction(room.way);
         const QPointF towards(along.dot(view_.right), -along.dot(view_.up));
         if (std::hypot(towards.x(), towards.y()) < 0.5) continue; // it goes into the paper
-        const double amount = room.amount;
-        QString text = QString::fromStdString(quantity::lengthNumber(amount, session_.shown(), room.beyond ? 0 : 1));
-        text = text.section(QStringLiteral(" ("), 0, 0); // the remainder of a fraction is for the tips
+        QString text =
+            QString::fromStdString(quantity::lengthTextDown(room.amount, session_.shown(), room.beyond ? 0 : 1));
+        text.truncate(text.lastIndexOf(QLatin1Char(' '))); // the unit is the drawing's
         if (room.beyond) text = QStringLiteral("> ") + text;
         constexpr double off_px = 10, arrow_px = 16;
         QPointF from = toScreen(centre + half.cwiseProduct(along)) + towards * off_px;

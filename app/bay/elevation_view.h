@@ -10,6 +10,7 @@
 #include <QPixmap>
 #include <QWidget>
 
+#include <functional>
 #include <map>
 #include <set>
 
@@ -90,6 +91,10 @@ private:
     void paintTool(QPainter& painter);
     const PictureBody* surveyedAt(const QPointF& point_px) const;
     void pressSurvey();
+    void pointAt(const QPointF& point_px);
+    /// The vehicle's hard points and those of what hangs, each with where it stands in the vehicle.
+    void forEachPoint(const std::function<void(const std::string& owner, const model::HardPoint&,
+                                               const Eigen::Vector3d&)>& visit) const;
     void dragSurvey(const QPointF& point_px);
     void paintTitle(QPainter& painter);
     struct Title {

@@ -29,20 +29,6 @@ std::optional<Dimension> dimensionOf(const Member& m) {
     return std::nullopt;
 }
 
-/// With the unit where the field has none of its own.
-QString labelOf(const Member& m) {
-    const std::string unit = dimensionOf(m) ? std::string() : describe::unitOf(m.key);
-    if (unit.empty()) return tr(m.label);
-    const QString joined = QStringLiteral("\u2060/\u2060"); // "N/mm" is not broken at its stroke
-    return tr("%1, %2").arg(tr(m.label), q(unit).replace(QLatin1Char('/'), joined));
-}
-
-/// What is said of it to one who writes a file is not for one who fills a form in.
-QString tipOf(const Member& m) {
-    if (*m.hint) return tr(m.hint);
-    return std::strchr(m.means, '`') || std::strstr(m.means, "left out") ? QString() : tr(m.means);
-}
-
 constexpr int objects_from = 100; // of Member::order
 bool shown(const Member& m) { return *m.label; }
 
@@ -146,7 +132,13 @@ public:
             choices->insert(choices->begin(), {QString(), *m.nothing ? tr(m.nothing) : tr("none")});
         const auto is_now = [&value](const auto& choice) { return choice.first == q(value); };
         if (std::none_of(choices->begin(), choices->end(), is_now)) choices->emplace_back(q(value), q(value));
-        add(m, fields::choice(name(m), labelOf(m), std::move(*choices), value, put));
+        Field field = fields::choice(name(m), labelOf(m), std::move(*choices), value, put);
+        const bool body = m.target == Target::Body || m.target == Target::BodyPath;
+        if (body || m.target == Target::Point) {
+            field.points = body ? Field::Points::Bodies : Field::Points::Places;
+            if (m.target != Target::BodyPath) field.points_owner = q(m.owner);
+        }
+        add(m, std::move(field));
     }
     void onNumber(const Member& m, double& value) override {
         if (shown(m)) add(m, numberField(m, name(m), labelOf(m), value, set<std::optional<double>>(m), false));
@@ -165,8 +157,7 @@ public:
         if (!shown(m)) return;
         Choices choices;
         if (place < 0) choices.emplace_back(QString(), tr("not said"));
-        for (const describe::Word& word : words)
-            choices.emplace_back(QLatin1String(word.file), tr(word.said().c_str()));
+        for (const describe::Word& word : words) choices.emplace_back(QLatin1String(word.file), asItLies(word));
         const std::string now = place < 0 ? "" : words[static_cast<std::size_t>(place)].file;
         add(m, fields::choice(name(m), labelOf(m), std::move(choices), now, set<std::string>(m)));
     }
@@ -211,6 +202,24 @@ private:
         std::vector<Field> fields;
     };
 
+    /// Of whose sides it speaks: the vehicle's, or those of what it is measured on.
+    QString here(const char* text) const { return sided(project_, owner(), tr(text)); }
+    /// What can be chosen is of how a thing lies in the vehicle, whoever it is measured on.
+    QString asItLies(const describe::Word& word) const {
+        return sided(project_, model::vehicle_owner, tr(word.said().c_str()));
+    }
+    /// With the unit where the field has none of its own.
+    QString labelOf(const Member& m) const {
+        const std::string unit = dimensionOf(m) ? std::string() : describe::unitOf(m.key);
+        if (unit.empty()) return here(m.label);
+        const QString joined = QStringLiteral("\u2060/\u2060"); // "N/mm" is not broken at its stroke
+        return tr("%1, %2").arg(here(m.label), q(unit).replace(QLatin1Char('/'), joined));
+    }
+    /// What is said of it to one who writes a file is not for one who fills a form in.
+    QString tipOf(const Member& m) const {
+        if (*m.hint) return here(m.hint);
+        return std::strchr(m.means, '`') || std::strstr(m.means, "left out") ? QString() : here(m.means);
+    }
     QString name(const Member& m) const {
         const QString own = q(path_ + m.key).replace(QLatin1Char('.'), QLatin1Char('_'));
         return prefix_.isEmpty() ? own : prefix_ + QLatin1Char('_') + own;
@@ -218,7 +227,7 @@ private:
     template <class V>
     std::function<bool(V)> set(const Member& m, int coordinate = -1) const {
         const std::string part = coordinate < 0 ? "" : "." + std::to_string(coordinate);
-        const QString label = tr(coordinate < 0 ? m.label : m.heads[coordinate]);
+        const QString label = here(coordinate < 0 ? m.label : m.heads[coordinate]);
         return [put = put_, path = path_ + m.key + part, label](const V& value) {
             return put(path, FieldValue(value), label);
         };
@@ -228,8 +237,7 @@ private:
     std::optional<Choices> choicesOf(const Member& m, const std::string& value) const {
         Choices out;
         if (m.words) {
-            for (const describe::Word& word : *m.words)
-                out.emplace_back(QLatin1String(word.file), tr(word.said().c_str()));
+            for (const describe::Word& word : *m.words) out.emplace_back(QLatin1String(word.file), asItLies(word));
             return out;
         }
         if (*m.among) return among(project_, m.among);
@@ -266,24 +274,30 @@ private:
         }
     }
 
-    static Field numberField(const Member& m, const QString& name, const QString& label, std::optional<double> value,
-                             const std::function<bool(std::optional<double>)>& put, bool may_be_empty) {
+    Field numberField(const Member& m, const QString& name, const QString& label, std::optional<double> value,
+                      const std::function<bool(std::optional<double>)>& put, bool may_be_empty) const {
         Field field = fields::number(name, label, value, put);
         field.dimension = dimensionOf(m);
         field.may_be_empty = may_be_empty || m.usual;
         field.money = m.money;
         // A rail half a millimetre wide, a box 99 m long: a slip of the unit more often than not.
         if (field.dimension == Dimension::Length && m.high == describe::longest_mm) {
-            const double most = describe::usually_longest_mm;
+            const double most = usualMost_mm();
             field.possible = std::pair(*m.low, *m.high);
-            field.usual = std::pair(m.above ? describe::usually_thickest_mm : m.low < 0 ? -most : 0, most);
+            field.usual = std::pair(m.above ? usualLeast_mm() : m.low < 0 ? -most : 0, most);
         }
         return field;
     }
+    const model::RuleBook& book() const {
+        if (!book_) book_ = model::applied(store::defaultRuleBook(), project_.rules);
+        return *book_;
+    }
+    double usualMost_mm() const { return book().figure("usual_longest_mm"); }
+    double usualLeast_mm() const { return book().figure("usual_thinnest_mm"); }
     void addPoint(const Member& m, const std::optional<Eigen::Vector3d>& value, bool may_be_empty) {
         if (!shown(m)) return;
         for (int i = 0; m.apart && i < 3; ++i)
-            add(m, numberField(m, name(m) + QLatin1Char('_') + QLatin1Char("xyz"[i]), tr(m.heads[i]),
+            add(m, numberField(m, name(m) + QLatin1Char('_') + QLatin1Char("xyz"[i]), here(m.heads[i]),
                                value ? std::optional((*value)[i]) : std::nullopt, set<std::optional<double>>(m, i),
                                may_be_empty));
         if (m.apart) return;
@@ -301,7 +315,7 @@ private:
     void addRows(const Member& m, Rows rows, int wide) {
         if (!shown(m)) return;
         QStringList heads;
-        for (int i = 0; i < wide; ++i) heads << (*m.heads[i] ? tr(m.heads[i]) : QString(QLatin1Char("xyz"[i])));
+        for (int i = 0; i < wide; ++i) heads << (*m.heads[i] ? here(m.heads[i]) : QString(QLatin1Char("xyz"[i])));
         Field field = fields::table(name(m), tr(m.label), heads, std::move(rows), m.least, set<Rows>(m));
         if (dimensionOf(m) != Dimension::Length) field.dimension.reset();
         add(m, std::move(field));
@@ -349,6 +363,7 @@ private:
     std::string path_;
     QString prefix_;
     std::vector<Group> groups_;
+    mutable std::optional<model::RuleBook> book_; ///< once it is asked for
     std::string heading_;
 };
 

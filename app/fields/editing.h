@@ -31,6 +31,11 @@ inline void joinForm(EntryForm& form, Session& session) {
 }
 using quantity::Dimension;
 
+/// Words with the sides of this vehicle, or of the thing by itself (model::sided).
+inline QString sided(const model::Project& project, const std::string& owner, const QString& words) {
+    return q(model::sided(project, words.toStdString(), owner));
+}
+
 template <class List>
 auto* byId(List& list, const std::string& id) {
     const auto found = std::find_if(list.begin(), list.end(), [&](const auto& item) { return item.id == id; });

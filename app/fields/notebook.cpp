@@ -70,10 +70,11 @@ std::vector<Field> readingFields(Session& session, const std::string& owner, con
         tr("a tape reading"));
     std::vector<Field> out;
     const model::TapeSlot* slot = model::tapeSlot(*tape, *reading);
-    out.push_back(fields::heading(q(model::readingWords(whose, *tape, *reading))));
+    out.push_back(fields::heading(q(model::readingWords(project, owner, whose, *tape, *reading))));
     out.push_back(fields::quantity(QStringLiteral("reading"), tr("The tape read"), Dimension::Length, reading->mm,
                                    edit.set([](R& r, double v) { r.mm = v; })));
-    if (slot && slot->axis >= 0) out.back().tip = tr("From its hook: rearward, to the right and up are positive");
+    if (slot && slot->axis >= 0)
+        out.back().tip = sided(project, owner, tr("From its hook: rearward, {to_right} and up are positive"));
     out.push_back(fields::known(QStringLiteral("accuracy_mm"), tr("Read to ±"), Dimension::Length, reading->accuracy_mm,
                                 edit.set([](R& r, const Known& v) { r.accuracy_mm = v; })));
     measuredFields(out, edit, *reading);
@@ -86,8 +87,8 @@ std::vector<SurveyEntry> readingEntries(const model::Project& project, const std
     std::vector<SurveyEntry> out;
     const auto add = [&](const std::string& id, const std::string& name, const model::Tape& tape, bool point) {
         for (const model::Reading& reading : tape.readings) {
-            QString words =
-                tr("%1 · %2").arg(q(model::readingWords(name, tape, reading)), length(session, reading.mm, 1));
+            QString words = tr("%1 · %2").arg(q(model::readingWords(project, owner, name, tape, reading)),
+                                              length(session, reading.mm, 1));
             if (reading.measured.method == model::Method::Assumed) words += tr(" · assumed");
             out.push_back({readingKey({id, point, reading.what, reading.station}), words});
         }
@@ -175,8 +176,8 @@ std::vector<Field> outgoingFields(Session& session, const QString& key) {
     if (const auto reports = session.reports())
         for (const fit::OutgoingLine& line : reports->with<fit::FitReport>().outgoing)
             if (line.id == dimension->id) {
-                const char* const more[] = {"farther rearward", "farther to the right", "higher"};
-                const char* const less[] = {"farther forward", "farther to the left", "lower"};
+                const char* const more[] = {"farther rearward", "farther {to_right}", "higher"};
+                const char* const less[] = {"farther forward", "farther {to_left}", "lower"};
                 const int axis = static_cast<int>(line.along);
                 if (!line.new_mm)
                     words = tr("Not known of the new one: %1.").arg(tr(line.reason.c_str()));
@@ -185,7 +186,7 @@ std::vector<Field> outgoingFields(Session& session, const QString& key) {
                 else
                     words = tr("The new one: %1, that is %2 %3.")
                                 .arg(length(session, *line.new_mm, 1), length(session, std::abs(by), 1),
-                                     tr(by > 0 ? more[axis] : less[axis]));
+                                     sided(project, model::vehicle_owner, tr(by > 0 ? more[axis] : less[axis])));
                 if (line.new_mm && line.accuracy_mm)
                     words += tr(" Known to ±%1.").arg(length(session, *line.accuracy_mm, 1));
             }

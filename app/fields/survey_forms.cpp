@@ -249,7 +249,7 @@ std::vector<Field> aboutFields(Session& session, const std::string& owner) {
                         *donor);
         out.push_back(fields::remark(QStringLiteral("frame_remark"),
                                      tr("Measured from where the crank's axis pierces the block's rear face: rearward "
-                                        "along the crank, to the right, and up with the engine upright.")));
+                                        "along the crank, to its right, and up with the engine upright.")));
         return out;
     }
     if (!project.vehicle) return out;
@@ -289,8 +289,9 @@ std::vector<Field> aboutFields(Session& session, const std::string& owner) {
     for (Field& field : its) out.push_back(std::move(field));
     out.push_back(fields::remark(
         QStringLiteral("frame_remark"),
-        tr("Measured from the front axle's centreline rearward, from the vehicle's centreline to the right, and "
-           "from the datum up. Measure on level ground, at ride height, with the tyres it will wear.")));
+        sided(project, model::vehicle_owner,
+              tr("Measured from the front axle's centreline rearward, from the vehicle's centreline {to_right}, and "
+                 "from the datum up. Measure on level ground, at ride height, with the tyres it will wear."))));
     return out;
 }
 

@@ -14,8 +14,8 @@ namespace {
 using quantity::Dimension;
 
 /// "Front face".
-QString label(const model::TapeSlot& slot) {
-    QString words = tr(slot.words);
+QString label(const model::Project& project, const std::string& owner, const model::TapeSlot& slot) {
+    QString words = sided(project, owner, tr(slot.words));
     words[0] = words[0].toUpper();
     return words;
 }
@@ -56,8 +56,12 @@ std::vector<Field> tapeFields(Session& session, const std::string& owner, const 
         const model::Body* other = model::findBody(project, {owner, tape->of});
         out.push_back(fields::remark(
             QStringLiteral("tape_remark"),
-            tr("It follows the %1: read that one again and this one moves. Moved by hand it stands by itself.")
+            tr("It follows the %1: change that one and this one changes. Moved by hand it stands by itself.")
                 .arg(other ? q(other->name).toLower() : tr("other side"))));
+        out.push_back(fields::button(QStringLiteral("unlink"), tr("Unlink it"), [&session, owner, id] {
+            if (const auto alone = model::withTapeWay(*session.project(), {owner, {id}}, ""))
+                session.edit(tr("unlink it from the other side"), alone.value());
+        }));
         return out;
     }
     const auto set = [&session, owner, id, point](const QString& undo, auto change) {
@@ -90,24 +94,25 @@ std::vector<Field> tapeFields(Session& session, const std::string& owner, const 
         const std::string what = slot.what;
         const model::Reading* reading = model::findReading(*tape, what);
         const std::optional<double> now = reading ? std::optional(reading->mm) : slot.usual_mm;
-        out.push_back(fields::known(
-            QStringLiteral("reading_%1").arg(q(what)), label(slot), Dimension::Length, now,
-            set(tr("read again: %1").arg(tr(slot.words)), [what](model::Tape& t, const std::optional<double>& mm) {
-                if (!mm) return;
-                if (model::Reading* held = model::findReading(t, what)) {
-                    held->mm = *mm;
-                    readNow(*held);
-                } else {
-                    t.readings.push_back(freshlyRead(what, 0, *mm));
-                }
-            })));
+        out.push_back(fields::known(QStringLiteral("reading_%1").arg(q(what)), label(project, owner, slot),
+                                    Dimension::Length, now,
+                                    set(tr("read again: %1").arg(sided(project, owner, tr(slot.words))),
+                                        [what](model::Tape& t, const std::optional<double>& mm) {
+                                            if (!mm) return;
+                                            if (model::Reading* held = model::findReading(t, what)) {
+                                                held->mm = *mm;
+                                                readNow(*held);
+                                            } else {
+                                                t.readings.push_back(freshlyRead(what, 0, *mm));
+                                            }
+                                        })));
         if (reading && reading->measured.method == model::Method::Assumed) out.back().label += tr(" (assumed)");
     }
     if (way->fewest_stations == 0) return out;
     std::vector<std::string> columns;
     QStringList heads;
     for (const model::TapeSlot& slot : way->asks)
-        if (slot.at_station) columns.emplace_back(slot.what), heads << label(slot);
+        if (slot.at_station) columns.emplace_back(slot.what), heads << label(project, owner, slot);
     std::set<int> numbers;
     for (const model::Reading& reading : tape->readings)
         if (reading.station > 0) numbers.insert(reading.station);

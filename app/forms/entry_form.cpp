@@ -208,6 +208,7 @@ void EntryForm::build() {
     form->setVerticalSpacing(4);
     form->setLabelAlignment(Qt::AlignLeft);
     form->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
+    endPointing();
     widgets_.assign(fields_.size(), nullptr);
     for (std::size_t i = 0; i < fields_.size(); ++i) {
         const Field& field = fields_[i];
@@ -242,6 +243,8 @@ void EntryForm::build() {
                 column->setSpacing(2);
                 column->addWidget(widget);
                 form->addRow(label, cell);
+            } else if (lets_point_ && field.points != Field::Points::Nothing) {
+                form->addRow(label, withPointer(i, widget));
             } else {
                 form->addRow(label, widget);
             }
@@ -253,6 +256,52 @@ void EntryForm::build() {
     inner_->show();
     if (!focused.isEmpty())
         if (auto* again = inner_->findChild<QWidget*>(focused)) again->setFocus();
+}
+
+QWidget* EntryForm::withPointer(std::size_t i, QWidget* choice) {
+    auto* cell = new QWidget(inner_);
+    auto* row = new QHBoxLayout(cell);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(4);
+    row->addWidget(choice, 1);
+    const bool body = fields_[i].points == Field::Points::Bodies;
+    auto* point = new QPushButton(tr("Point"), cell);
+    point->setObjectName(QStringLiteral("point_") + fields_[i].name);
+    point->setProperty("pointer", true);
+    point->setCheckable(true);
+    point->setMinimumHeight(target_px);
+    point->setToolTip(body ? tr("Then click the body in the drawing") : tr("Then click the point in the drawing"));
+    point->setAccessibleName(tr("%1: point at it in the drawing").arg(fields_[i].label));
+    row->addWidget(point);
+    connect(point, &QPushButton::clicked, this, [this, i](bool on) {
+        const QString name = fields_[i].name;
+        endPointing();
+        if (!on) return;
+        points_for_ = i;
+        inner_->findChild<QPushButton*>(QStringLiteral("point_") + name)->setChecked(true);
+        emit pointing(fields_[i].points);
+    });
+    return cell;
+}
+
+void EntryForm::endPointing() {
+    if (!points_for_) return;
+    points_for_.reset();
+    for (auto* button : inner_->findChildren<QPushButton*>())
+        if (button->property("pointer").toBool()) button->setChecked(false);
+    emit pointing(Field::Points::Nothing);
+}
+
+bool EntryForm::pointed(const QString& owner, const QString& id) {
+    if (!points_for_) return false;
+    const Field field = fields_[*points_for_]; // taking it may replace them
+    if (!field.points_owner.isEmpty() && field.points_owner != owner) return false;
+    const QString chosen = field.points_owner.isEmpty() ? owner + QLatin1Char('/') + id : id;
+    const auto is = [&chosen](const auto& choice) { return choice.first == chosen; };
+    if (std::none_of(field.choices.begin(), field.choices.end(), is)) return false;
+    endPointing();
+    if (chosen != field.text && !field.set_text(chosen)) refill(true);
+    return true;
 }
 
 QWidget* EntryForm::headingOf(const Field& field, int row) {

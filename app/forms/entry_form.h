@@ -40,6 +40,10 @@ struct Field {
     /// Beyond these nothing is asked: whoever takes it refuses it.
     std::optional<std::pair<double, double>> possible;
     std::vector<std::pair<QString, QString>> choices; ///< id, words
+    /// Of a choice: what of a drawing can be pointed at instead, of which owner. Without an owner ids are "owner/id".
+    enum class Points { Nothing, Bodies, Places };
+    Points points = Points::Nothing;
+    QString points_owner;
     bool on = false;
     QStringList heads;
     Rows rows;
@@ -94,6 +98,12 @@ public:
     void show(std::vector<Field> fields, quantity::Shown shown, const QString& subject = {});
     /// Puts the cursor into the first field.
     void begin();
+    /// A drawing stands beside it: what names a body or a point gets a button to point at it there. Before show().
+    void letPoint() { lets_point_ = true; }
+    /// What was pointed at, taken as if it were chosen; false: it is none of those that can be, and nothing changes.
+    bool pointed(const QString& owner, const QString& id);
+    /// Nothing is pointed at any more.
+    void endPointing();
 
     /// Why something was not taken, said by whoever refused it: it then stands at the field too.
     void hear(const QString& words, bool trouble);
@@ -105,12 +115,15 @@ signals:
     void wrong(const QString& words);
     /// What was wrong is mended.
     void mended();
+    /// Something in the drawing is to be pointed at; Nothing: not any more.
+    void pointing(gabarit::app::Field::Points what);
 
 private:
     void build();
     void refill(bool sameSubject);
     void refillTable(QTableWidget* table, const Field& field);
     QWidget* widgetOf(std::size_t field);
+    QWidget* withPointer(std::size_t field, QWidget* choice);
     void enteredLine(std::size_t field);
     void enteredTable(std::size_t field);
     void mark(QWidget* widget, bool wrong);
@@ -135,6 +148,8 @@ private:
     int label_width_px_ = 112;
     bool filling_ = false;
     QString heard_; ///< while a setter is at work
+    bool lets_point_ = false;
+    std::optional<std::size_t> points_for_;
 };
 
 } // namespace gabarit::app

@@ -24,10 +24,5 @@ inline std::string typedWords(const QString& text) {
 inline QString tr(const char* text) { return QObject::tr(text); }
 
 constexpr const char* axis_names[] = {"x", "y", "z"};
-/// "Rearward (x)", "To the right (y)", "Up (z)".
-inline QString axisLabel(int axis) {
-    const QString labels[] = {tr("Rearward (x)"), tr("To the right (y)"), tr("Up (z)")};
-    return labels[axis];
-}
 
 } // namespace gabarit::app

@@ -86,6 +86,8 @@ signals:
     void leadsOn(const QString& stage, const QString& what);
     /// alone() says something else now.
     void aloneChanged();
+    /// nextStep() says something else now, though no figure has changed.
+    void nextChanged();
     /// How the figure of a finding, by its id, came about is to be shown.
     void whyWanted(const QString& finding);
 };

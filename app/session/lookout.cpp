@@ -52,6 +52,11 @@ void Lookout::select(const std::string& finding) {
     emit changed();
 }
 
+void Lookout::setPointing(Pointing what) {
+    pointing_ = what;
+    emit changed();
+}
+
 void Lookout::setTaping(bool on) {
     taping_ = on;
     emit changed();

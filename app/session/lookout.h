@@ -53,6 +53,13 @@ public:
     /// Everything is drawn again, as after a change of colours.
     void redraw() { emit changed(); }
 
+    /// What the next click in a drawing names, instead of what it does else.
+    enum class Pointing { Nothing, Bodies, Places };
+    Pointing pointing() const { return pointing_; }
+    void setPointing(Pointing what);
+    /// A body, or a point of an owner, was pointed at.
+    void pointAt(const std::string& owner, const std::string& id) { emit pointedAt(owner, id); }
+
     bool taping() const { return taping_; }
     void setTaping(bool on);
 
@@ -66,6 +73,7 @@ signals:
     void changed();       ///< repaint
     void slicesChanged(); ///< outlines must be made anew
     void selectedChanged();
+    void pointedAt(const std::string& owner, const std::string& id);
 
 private:
     double scale_ = 0.35;
@@ -76,6 +84,7 @@ private:
     std::optional<model::BodyRef> edited_;
     bool fit_wanted_ = true;
     bool taping_ = false;
+    Pointing pointing_ = Pointing::Nothing;
     double move_step_mm_ = 5;
     double turn_step_deg_ = 0.1;
 };

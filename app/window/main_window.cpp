@@ -145,6 +145,7 @@ MainWindow::MainWindow(QWidget* parent)
             if (Stage* other = stage(id)) other->turnTo(what);
         });
         connect(stages_.back().stage, &Stage::aloneChanged, this, &MainWindow::refreshFrame);
+        connect(stages_.back().stage, &Stage::nextChanged, this, &MainWindow::refreshNext);
         connect(stages_.back().stage, &Stage::whyWanted, this,
                 [this](const QString& finding) { showWhy(finding.toStdString()); });
     }

@@ -10,8 +10,6 @@ namespace gabarit::describe {
 
 /// A kilometre: no shop holds more, and distances keep a thousandth of a millimetre in float trees.
 constexpr double longest_mm = 1e6;
-/// Beyond these nothing is refused, but asked once more: longer than most vehicles, thinner than foil.
-constexpr double usually_longest_mm = 8000, usually_thickest_mm = 0.5;
 /// A hundred tonnes.
 constexpr double heaviest_kg = 1e5;
 /// A solid below it cannot be told from nothing.

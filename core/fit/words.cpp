@@ -33,22 +33,34 @@ std::string suspectWords(const model::Project& project, const MeasuredReport& me
 
 std::string findingId(const PairGap& pair) { return "gap:" + pair.a.text() + ":" + pair.b.text(); }
 
-std::string wayWords(const model::Project& project, Way way, double amount, const Shown& shown) {
-    const bool whole_mm = !shown.inches() && amount == std::floor(amount);
-    const auto along = [&](const std::string& word) {
-        return quantity::lengthTextUp(amount, shown, whole_mm ? 0 : 1) + " " + word; // enough, not nearly enough
-    };
+namespace {
+std::string along(const model::Project& project, Way way, const std::string& length, const std::string& turn) {
     switch (way) {
-    case Way::Forward: return along("forward");
-    case Way::Rearward: return along("rearward");
-    case Way::Left: return along(model::sideWord(project, false));
-    case Way::Right: return along(model::sideWord(project, true));
-    case Way::Up: return along("up");
-    case Way::Down: return along("down");
-    case Way::TailUp: return "tail up " + quantity::angleText(amount, 2);
+    case Way::Forward: return length + " forward";
+    case Way::Rearward: return length + " rearward";
+    case Way::Left: return length + " " + model::sideWord(project, false);
+    case Way::Right: return length + " " + model::sideWord(project, true);
+    case Way::Up: return length + " up";
+    case Way::Down: return length + " down";
+    case Way::TailUp: return "tail up " + turn;
     case Way::TailDown: break;
     }
-    return "tail down " + quantity::angleText(amount, 2);
+    return "tail down " + turn;
+}
+} // namespace
+
+std::string wayWords(const model::Project& project, Way way, double amount, const Shown& shown) {
+    const bool whole_mm = !shown.inches() && amount == std::floor(amount);
+    return along(project, way, quantity::lengthTextUp(amount, shown, whole_mm ? 0 : 1), // enough, not nearly enough
+                 quantity::angleText(amount, 2));
+}
+
+std::string roomWords(const model::Project& project, const Room& room, const Shown& shown) {
+    constexpr double finest_deg = 0.01;
+    const double turn_deg = std::floor(room.amount / finest_deg + 1e-6) * finest_deg;
+    return (room.beyond ? "over " : "") + along(project, room.way,
+                                                quantity::lengthTextDown(room.amount, shown, room.beyond ? 0 : 1),
+                                                quantity::angleText(turn_deg, 2));
 }
 
 std::string wayWords(const model::Project& project, const WayOut& way, const Shown& shown) {

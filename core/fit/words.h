@@ -10,6 +10,8 @@ namespace gabarit::fit {
 
 /// "31 mm up", "12 mm to the driver's side", "tail down 0.60°".
 std::string wayWords(const model::Project& project, Way way, double amount, const quantity::Shown& shown);
+/// "31.4 mm up", "over 200 mm forward": rounded down, so that who goes by it touches nothing.
+std::string roomWords(const model::Project& project, const Room& room, const quantity::Shown& shown);
 /// "25 mm up, then 12 mm rearward".
 std::string wayWords(const model::Project& project, const WayOut& way, const quantity::Shown& shown);
 /// "−18.2 mm", "> 60 mm", "deeper than 400 mm": a pair's gap as people read it.

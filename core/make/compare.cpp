@@ -70,16 +70,18 @@ std::vector<Figure> figuresOf(const study::Reports& reports, Shown shown) {
                                : room.way == fit::Way::Right ? model::sideWord(*reports.project, true)
                                                              : fit::word(room.way);
             std::replace(name.begin(), name.end(), '_', ' ');
-            out.push_back({"Room " + name, room.beyond ? std::nullopt : std::optional(room.amount),
-                           (room.beyond ? "> " : "") + write(room.amount), write, 1, turn ? least_deg : least_mm});
+            const double amount = turn ? room.amount : quantity::shownDown_mm(room.amount, shown, 1);
+            out.push_back({"Room " + name, room.beyond ? std::nullopt : std::optional(amount),
+                           (room.beyond ? "> " : "") + write(amount), write, 1, turn ? least_deg : least_mm});
         }
     if (const model::Placement* p = model::activePlacement(*reports.project)) {
+        const auto sided = [&reports](const char* words) { return model::sided(*reports.project, words); };
         out.push_back({"Behind axle", p->position_mm.x(), "", length, 0, least_mm});
-        out.push_back({"Off centre, to the right", p->position_mm.y(), "", length, 0, least_mm});
+        out.push_back({sided("Off centre, {to_right}"), p->position_mm.y(), "", length, 0, least_mm});
         out.push_back({"Above datum", p->position_mm.z(), "", length, 0, least_mm});
         out.push_back({"Tail down", p->angles.pitch_deg, "", angle, 0, least_deg});
-        out.push_back({"Tail to the right", p->angles.yaw_deg, "", angle, 0, least_deg});
-        out.push_back({"Top to the left", p->angles.roll_deg, "", angle, 0, least_deg});
+        out.push_back({sided("Tail {to_right}"), p->angles.yaw_deg, "", angle, 0, least_deg});
+        out.push_back({sided("Top {to_left}"), p->angles.roll_deg, "", angle, 0, least_deg});
     }
     return out;
 }

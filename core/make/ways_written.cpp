@@ -90,6 +90,16 @@ discipline::Found found(const ReliefWays& ways, const std::string& of) {
         answer.project = way.project;
         out.answers.push_back(std::move(answer));
     }
+    // What cuts nothing comes before what does, then what leaves fewer.
+    const auto better = [&ways](const ReliefWay& a, const ReliefWay& b) {
+        const auto rank = [](const ReliefWay& way) { return std::pair(way.kind == WayKind::Pocket, way.then.no_go); };
+        return a.project && a.frees && a.then.no_go < ways.now.no_go && (!b.project || rank(a) < rank(b));
+    };
+    const ReliefWay none;
+    const ReliefWay* first = &none;
+    for (const ReliefWay& way : ways.ways)
+        if (better(way, *first)) first = &way;
+    if (first != &none) out.answers[static_cast<std::size_t>(first - ways.ways.data())].first = true;
     return out;
 }
 

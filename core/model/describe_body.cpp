@@ -39,7 +39,7 @@ const Words& words(MassFrom) {
     return all;
 }
 const Words& words(Axis) {
-    static const Words all{{"x", "rearward (x)"}, {"y", "to the right (y)"}, {"z", "up (z)"}};
+    static const Words all{{"x", "rearward (x)"}, {"y", "{to_right} (y)"}, {"z", "up (z)"}};
     return all;
 }
 const Words& words(MotionKind) {
@@ -324,13 +324,13 @@ void describe(Visitor& v, Body& body) {
                 .heading(bound                        ? ""
                          : v.owner() == vehicle_owner ? "Where it is, from axle, centreline, datum"
                                                       : "Where it is, from block face and crank")
-                .eachSaid(bound ? "" : "Rearward (x)", "To the right (y)", "Up (z)")
+                .eachSaid(bound ? "" : "Rearward (x)", "{to_right} (y)", "Up (z)")
                 .order(100),
             body.position_mm);
     v.object(Member("angles", "of the shape in its owner's frame").withOthers(!bound).order(101), body.angles);
     v.point(Member("shift_mm", "how far it was moved from where it was found, owner's frame")
                 .is(Vector::Shift)
-                .eachSaid(body.moved() ? "Moved rearward" : "", "Moved to the right", "Moved up")
+                .eachSaid(body.moved() ? "Moved rearward" : "", "Moved {to_right}", "Moved up")
                 .order(102),
             body.shift_mm);
     v.object(Member("tape", "the readings it is made from: shape, place and accuracy follow them"), body.tape);
@@ -347,8 +347,7 @@ void describe(Visitor& v, HardPoint& point) {
                           "find their points by it")
                .said("It is"),
            point.role);
-    v.point(Member("at_mm").place(v.owner()).must().eachSaid("Rearward (x)", "To the right (y)", "Up (z)"),
-            point.at_mm);
+    v.point(Member("at_mm").place(v.owner()).must().eachSaid("Rearward (x)", "{to_right} (y)", "Up (z)"), point.at_mm);
     v.point(Member("size_mm", "of an opening: its extent along x, y, z")
                 .is(Vector::Extent)
                 .eachSaid("Opening, length", "Opening, width", "Opening, height")
@@ -365,15 +364,13 @@ void describe(Visitor& v, ServicedBolt& bolt) {
     v.type("serviced");
     v.text(Member("id").id(), bolt.id);
     v.text(Member("name").must().said("Name").order(-1), bolt.name);
-    v.point(Member("at_mm", "the head's face")
-                .place(v.owner())
-                .must()
-                .eachSaid("Rearward (x)", "To the right (y)", "Up (z)"),
-            bolt.at_mm);
+    v.point(
+        Member("at_mm", "the head's face").place(v.owner()).must().eachSaid("Rearward (x)", "{to_right} (y)", "Up (z)"),
+        bolt.at_mm);
     v.point(Member("along", "out of the head")
                 .is(Vector::Direction)
                 .must()
-                .eachSaid("Tool goes rearward", "Tool goes right", "Tool goes up"),
+                .eachSaid("Tool goes rearward", "Tool goes {to_right}", "Tool goes up"),
             bolt.along);
     v.number(Member("socket_mm", "the socket's outside diameter").solid().said("Socket's outside diameter").order(-1),
              bolt.socket_mm);
@@ -490,7 +487,7 @@ void describe(Visitor& v, MotionSpec& motion) {
     v.point(Member("slide_mm", "linkage: from straight ahead to full right lock; to the left as far the other way. All "
                                "that steers does so together")
                 .is(Vector::Shift)
-                .eachSaid(when({Kind::Linkage}, "At right lock: rearward"), "… to the right", "… up"),
+                .eachSaid(when({Kind::Linkage}, "At right lock: rearward"), "… {to_right}", "… up"),
             motion.slide_mm);
     v.text(Member("with", "arm: another arm whose travel it shares (the upper arm of a side)")
                .said(when({Kind::Arm}, "Goes with"))
@@ -546,7 +543,7 @@ void describe(Visitor& v, Mass& mass) {
     v.point(Member("at_mm", "in its owner's frame")
                 .place(v.owner())
                 .must()
-                .eachSaid("Rearward (x)", "To the right (y)", "Up (z)"),
+                .eachSaid("Rearward (x)", "{to_right} (y)", "Up (z)"),
             mass.at_mm);
     v.text(option(v), mass.option);
     v.flag(Member("off", "not counted for the moment"), mass.off);

@@ -14,8 +14,8 @@ using describe::Words;
 const Words& words(Orientation) {
     static const Words all{"lengthways",
                            {"turned", "turned round"},
-                           {"transverse_left", "across, rear to the left"},
-                           {"transverse_right", "across, rear to the right"}};
+                           {"transverse_left", "across, rear {to_left}"},
+                           {"transverse_right", "across, rear {to_right}"}};
     return all;
 }
 const Words& words(Pivot) {
@@ -95,7 +95,7 @@ void describe(Visitor& v, FreeVolume& volume) {
     v.point(Member("at_mm", "its middle")
                 .place(vehicle_owner)
                 .must()
-                .eachSaid("Middle, rearward (x)", "Middle, to the right (y)", "Middle, up (z)"),
+                .eachSaid("Middle, rearward (x)", "Middle, {to_right} (y)", "Middle, up (z)"),
             volume.at_mm);
     v.point(
         Member("size_mm", "along the axes").is(Vector::Size).must().eachSaid("Length (x)", "Width (y)", "Height (z)"),
@@ -224,9 +224,8 @@ void describe(Visitor& v, Condition& condition) {
                .mustBeThere()
                .must(),
            condition.owner);
-    v.point(
-        Member("at_mm").place(condition.owner).must().eachSaid("Rearward (x)", "To the right (y)", "Up (z)").order(2),
-        condition.at_mm);
+    v.point(Member("at_mm").place(condition.owner).must().eachSaid("Rearward (x)", "{to_right} (y)", "Up (z)").order(2),
+            condition.at_mm);
     v.text(Member("body", "the owner's body it is on")
                .names(Target::Body, Gone::Empty, condition.owner)
                .mustBeThere()

@@ -155,9 +155,9 @@ Result<Project> withBodyMirrored(const Project& project, const BodyRef& ref, Bod
     if (!body) return noBody(ref);
     Body twin = mirrored(*body);
     twin.name = mirroredName(body->name);
-    // It stays bound: the other side read again moves this one too.
+    // It stays bound: the other side read again or changed changes this one too.
     twin.tape = {};
-    if (body->tape.bound() && body->tape.way != "mirror") {
+    if (body->tape.way != "mirror") {
         twin.tape.way = "mirror";
         twin.tape.of = body->id;
     }

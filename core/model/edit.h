@@ -23,7 +23,8 @@ Donor* findDonor(Project& project, const DonorId& id);
 Result<Project> withBody(const Project& project, const std::string& owner, Body& body);
 /// A copy named "… copy"; joined to what the first is joined to. `copy` receives its id.
 Result<Project> withBodyCopied(const Project& project, const BodyRef& ref, BodyId& copy);
-/// The mirror image in the owner's plane y = 0, under a name of its own. `image` receives its id.
+/// The mirror image in the owner's plane y = 0, under a name of its own; it follows the body until it is moved by hand
+/// or unlinked. `image` receives its id.
 Result<Project> withBodyMirrored(const Project& project, const BodyRef& ref, BodyId& image);
 /// Without the body and without the joined pairs, measured gaps and serviced bolts that speak of it.
 Project withoutBody(const Project& project, const BodyRef& ref);

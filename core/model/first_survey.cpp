@@ -262,18 +262,6 @@ Result<Project> withStarter(const Project& project, const FirstSurvey& survey, c
     return made;
 }
 
-std::string sided(const Project& project, std::string words) {
-    const bool driver_right = project.vehicle && project.vehicle->drive_side == DriveSide::Right;
-    const std::pair<std::string, std::string> names[] = {{"{left}", driver_right ? "passenger's" : "driver's"},
-                                                         {"{right}", driver_right ? "driver's" : "passenger's"}};
-    for (const auto& [mark, name] : names)
-        for (auto at = words.find(mark); at != std::string::npos; at = words.find(mark)) {
-            words.replace(at, mark.size(), name);
-            if (at == 0) words[0] = static_cast<char>(words[0] - 'a' + 'A');
-        }
-    return words;
-}
-
 SurveyProportion::SurveyProportion(const Project& project, const FirstSurvey& survey, const SurveyScale* scale) {
     if (!scale) return;
     const auto reckon = [&](const std::vector<SurveyAnchor>& anchors, std::vector<Known>& known) {

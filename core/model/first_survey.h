@@ -117,9 +117,6 @@ struct FirstSurvey {
     std::vector<const SurveyEntryRule*> oneByOne() const;
 };
 
-/// A question's words for this vehicle: "{left}" and "{right}" are its driver's and passenger's sides.
-std::string sided(const Project& project, std::string words);
-
 /// What an entry stands at: read (with its sign as asked), else assumed.
 struct SurveyValue {
     double value = 0;

@@ -188,6 +188,25 @@ const char* sideWord(const Project& project, bool towardsPositiveY) {
     return towardsPositiveY == driverIsRight ? "to the driver's side" : "to the passenger's side";
 }
 
+std::string sided(const Project& project, std::string words, const std::string& owner) {
+    const bool driver_right = project.vehicle && project.vehicle->drive_side == DriveSide::Right;
+    const bool by_itself = findDonor(project, DonorId{owner}) != nullptr;
+    for (const bool right : {false, true}) {
+        const std::string own = right ? "right" : "left";
+        const std::pair<std::string, std::string> names[] = {
+            {"{" + own + "}", by_itself               ? own
+                              : right == driver_right ? "driver's"
+                                                      : "passenger's"},
+            {"{to_" + own + "}", by_itself ? "to its " + own : sideWord(project, right)}};
+        for (const auto& [mark, name] : names)
+            for (auto at = words.find(mark); at != std::string::npos; at = words.find(mark)) {
+                words.replace(at, mark.size(), name);
+                if (at == 0) words[0] = static_cast<char>(words[0] - 'a' + 'A');
+            }
+    }
+    return words;
+}
+
 std::string moveWords(const Project& project, const Eigen::Vector3d& move, quantity::Shown shown) {
     constexpr double smallest_leg_mm = 0.25; // less than a jack can be set to
     struct Leg {

@@ -193,6 +193,10 @@ Result<Project> hung(const Project& project, Donor donor);
 
 /// "to the driver's side" and "to the passenger's side" for +Y and −Y.
 const char* sideWord(const Project& project, bool towardsPositiveY);
+/// Words for this vehicle: "{left}" becomes "driver's" or "passenger's", "{to_left}" "to the driver's side" or "to the
+/// passenger's side", as the driver sits; of a thing by itself (`owner` a donor) "left" and "to its left". The right so
+/// too. They begin as large as the words did.
+std::string sided(const Project& project, std::string words, const std::string& owner = vehicle_owner);
 
 /// A move in words a person at the jack uses, largest part first: "12 mm up and 3 mm rearward". Rounded up to whole
 /// millimetres (or hundredths of an inch), so that it is enough; parts below a quarter of a millimetre are left out.

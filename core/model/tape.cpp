@@ -28,8 +28,9 @@ std::vector<std::string> ownersOf(const Project& project) {
 /// Takes readings out of a tape by their slots; the first thing wrong is kept.
 class Reader {
 public:
-    Reader(const Tape& tape, const TapeWay& way, const Vector3d& hook, std::string name)
-        : tape_(tape), way_(way), hook_(hook), name_(std::move(name)) {}
+    Reader(const Project& project, std::string owner, const Tape& tape, const TapeWay& way, const Vector3d& hook,
+           std::string name)
+        : project_(project), owner_(std::move(owner)), tape_(tape), way_(way), hook_(hook), name_(std::move(name)) {}
 
     double operator()(const char* what, int station = 0) {
         const auto slot = std::find_if(way_.asks.begin(), way_.asks.end(),
@@ -37,7 +38,7 @@ public:
         const Reading* reading = findReading(tape_, what, station);
         if (!reading) {
             if (!slot->usual_mm)
-                refuse("its reading \"" + std::string(slot->words) + "\"" + atStation(station) + " is missing",
+                refuse("its reading \"" + words(what) + "\"" + atStation(station) + " is missing",
                        "read it, or enter what you assume");
             return slot->usual_mm.value_or(0);
         }
@@ -48,7 +49,8 @@ public:
         const double from = (*this)(low, station), to = (*this)(high, station);
         if (!error_ && to - from < same_mm)
             refuse("its reading \"" + words(high) + "\"" + atStation(station) + " is not beyond \"" + words(low) + "\"",
-                   "check both and their signs: rearward, right and up are positive");
+                   "check both and their signs: rearward, " + sided(project_, "{to_right}", owner_) +
+                       " and up are positive");
         return to - from;
     }
     double positive(const char* what, int station = 0) {
@@ -79,10 +81,12 @@ public:
 private:
     std::string words(const char* what) const {
         for (const TapeSlot& slot : way_.asks)
-            if (std::string(slot.what) == what) return slot.words;
+            if (std::string(slot.what) == what) return sided(project_, slot.words, owner_);
         return what;
     }
     static std::string atStation(int station) { return station == 0 ? "" : " at station " + std::to_string(station); }
+    const Project& project_;
+    std::string owner_;
     const Tape& tape_;
     const TapeWay& way_;
     Vector3d hook_;
@@ -269,11 +273,11 @@ const std::vector<TapeWay>& tapeWays() {
     static const std::vector<TapeWay> ways{
         {"box",
          "box from six readings",
-         "front, rear, left, right, bottom and top face",
+         "all six faces",
          {{"front", "front face", x, false, {}},
           {"rear", "rear face", x, false, {}},
-          {"left", "left face", y, false, {}},
-          {"right", "right face", y, false, {}},
+          {"left", "face on the {left} side", y, false, {}},
+          {"right", "face on the {right} side", y, false, {}},
           {"bottom", "bottom", z, false, {}},
           {"top", "top", z, false, {}}},
          0},
@@ -309,13 +313,13 @@ const std::vector<TapeWay>& tapeWays() {
          2},
         {"firewall",
          "firewall from heights",
-         "at each height how far back it is at the left, in the middle, at the right",
+         "at each height how far back both ends and the middle are",
          {{"thickness", "sheet", size, false, usual_sheet_mm},
           {"width", "width", size, false, {}},
           {"at", "height", z, true, {}},
-          {"left", "left end", x, true, {}},
+          {"left", "end on the {left} side", x, true, {}},
           {"centre", "middle", x, true, {}},
-          {"right", "right end", x, true, {}}},
+          {"right", "end on the {right} side", x, true, {}}},
          2},
         {"arch",
          "wheel arch from stations",
@@ -330,8 +334,8 @@ const std::vector<TapeWay>& tapeWays() {
         {"mirror", "the other side's mirror image", "nothing: it follows the other side", {}, 0},
         {"point",
          "point",
-         "how far back, to the right and up",
-         {{"x", "rearward", x, false, {}}, {"y", "to the right", y, false, {}}, {"z", "up", z, false, {}}},
+         "how far back, aside and up",
+         {{"x", "rearward", x, false, {}}, {"y", "{to_right}", y, false, {}}, {"z", "up", z, false, {}}},
          0}};
     return ways;
 }
@@ -350,9 +354,10 @@ const TapeSlot* tapeSlot(const Tape& tape, const Reading& reading) {
     return nullptr;
 }
 
-std::string readingWords(const std::string& name, const Tape& tape, const Reading& reading) {
+std::string readingWords(const Project& project, const std::string& owner, const std::string& name, const Tape& tape,
+                         const Reading& reading) {
     const TapeSlot* slot = tapeSlot(tape, reading);
-    std::string out = name + ": " + (slot ? slot->words : reading.what.c_str());
+    std::string out = name + ": " + sided(project, slot ? slot->words : reading.what, owner);
     if (reading.station > 0) out += ", station " + std::to_string(reading.station);
     return out;
 }
@@ -408,7 +413,7 @@ Result<Body> madeFromTape(const Project& project, const std::string& owner, cons
         if (!tapeSlot(body.tape, reading))
             return Error{"it has a reading \"" + reading.what + "\" that a " + way->name + " does not ask for",
                          body.name, "correct its name or its station, or take it out"};
-    Reader read(body.tape, *way, hook.value(), body.name);
+    Reader read(project, owner, body.tape, *way, hook.value(), body.name);
     out.position_mm = Vector3d::Zero();
     const std::string id = way->id;
     if (id == "box")
@@ -434,7 +439,7 @@ Result<HardPoint> madeFromTape(const Project& project, const std::string& owner,
         return Error{"a point is taken in the way \"point\"", point.name, "correct its way or take it out"};
     const auto hook = hook_mm(project, owner, point.tape);
     if (!hook) return hook.error();
-    Reader read(point.tape, *way, hook.value(), point.name);
+    Reader read(project, owner, point.tape, *way, hook.value(), point.name);
     HardPoint out = point;
     out.at_mm = {read("x"), read("y"), read("z")};
     if (read.error()) return *read.error();

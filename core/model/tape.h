@@ -8,7 +8,7 @@ namespace gabarit::model {
 /// One reading that a way of taking asks for.
 struct TapeSlot {
     const char* what;               ///< Reading::what
-    const char* words;              ///< "front face", "width across"
+    const char* words;              ///< "front face", "face on the {left} side", for sided()
     int axis;                       ///< 0, 1, 2: a place along the owner's x, y or z; −1: a size
     bool at_station;                ///< read again at each station
     std::optional<double> usual_mm; ///< taken when it is not read
@@ -30,7 +30,8 @@ const std::vector<TapeWay>& tapeWays();
 const TapeWay* tapeWay(const std::string& id);
 const TapeSlot* tapeSlot(const Tape& tape, const Reading& reading);
 /// "Front crossmember: top", "Left rail: inner face, station 2".
-std::string readingWords(const std::string& name, const Tape& tape, const Reading& reading);
+std::string readingWords(const Project& project, const std::string& owner, const std::string& name, const Tape& tape,
+                         const Reading& reading);
 
 /// The points of an owner (the vehicle's hard points, a donor's reference points); null when there is no such owner.
 std::vector<HardPoint>* pointsOf(Project& project, const std::string& owner);

@@ -56,7 +56,12 @@ public:
 
     MountsReport judged() {
         const auto unit = unitMass(project_);
-        if (!unit) return refused(unit.error());
+        if (!unit) {
+            // What bears on them is not known; where they are is.
+            for (const model::Mount& mount : mounts_.mounts)
+                if (auto there = placedMount(project_, book_, mount)) out_.mounts.push_back(there.value());
+            return refused(unit.error());
+        }
         out_.unit = unit.value();
         for (const model::Mount& mount : mounts_.mounts)
             if (const auto there = place(mount); !there) return refused(there.error());

@@ -61,7 +61,7 @@ struct BoltReport {
 
 struct MountsReport {
 
-    bool usable = false;
+    bool usable = false; ///< false: of all below only the places of `mounts` and the checks are known
     std::string reason;
     UnitMass unit;
     bool determinate = false; ///< three mounts: loads by statics, not by rates

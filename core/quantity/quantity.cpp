@@ -369,15 +369,38 @@ std::string lengthText(double length_mm, const Shown& shown, int decimals) {
     return fraction(length_mm / mm_per_inch, 32, decimals > 0);
 }
 
-std::string lengthTextUp(double length_mm, const Shown& shown, int decimals) {
-    double grain_mm = std::pow(10.0, -decimals);
-    if (shown.length == LengthStyle::DecimalInches) grain_mm = mm_per_inch * std::pow(10.0, -decimals - 2);
-    if (shown.length == LengthStyle::Sixteenths) grain_mm = mm_per_inch / 16;
-    if (shown.length == LengthStyle::ThirtySeconds) grain_mm = mm_per_inch / 32;
-    constexpr double noise = 1e-9; // of a figure that is already whole
-    const double up_mm = std::ceil(length_mm / grain_mm - noise) * grain_mm;
+namespace {
+constexpr double noise = 1e-9; // of a figure that is already whole
+
+/// The smallest step that is shown.
+double grain_mm(const Shown& shown, int decimals) {
+    switch (shown.length) {
+    case LengthStyle::Millimetres: return std::pow(10.0, -decimals);
+    case LengthStyle::DecimalInches: return mm_per_inch * std::pow(10.0, -decimals - 2);
+    case LengthStyle::Sixteenths: return mm_per_inch / 16;
+    case LengthStyle::ThirtySeconds: break;
+    }
+    return mm_per_inch / 32;
+}
+
+std::string withoutRemainder(double length_mm, const Shown& shown, int decimals) {
     const bool fractions = shown.inches() && shown.length != LengthStyle::DecimalInches;
-    return lengthText(up_mm, shown, fractions ? 0 : decimals);
+    return lengthText(length_mm, shown, fractions ? 0 : decimals);
+}
+} // namespace
+
+std::string lengthTextUp(double length_mm, const Shown& shown, int decimals) {
+    const double grain = grain_mm(shown, decimals);
+    return withoutRemainder(std::ceil(length_mm / grain - noise) * grain, shown, decimals);
+}
+
+double shownDown_mm(double length_mm, const Shown& shown, int decimals) {
+    const double grain = grain_mm(shown, decimals);
+    return std::floor(length_mm / grain + noise) * grain;
+}
+
+std::string lengthTextDown(double length_mm, const Shown& shown, int decimals) {
+    return withoutRemainder(shownDown_mm(length_mm, shown, decimals), shown, decimals);
 }
 
 std::string lengthNumber(double length_mm, const Shown& shown, int decimals) {

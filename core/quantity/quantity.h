@@ -72,6 +72,11 @@ std::string lengthText(double length_mm, const Shown& shown = Shown::Millimetres
 /// The same of a length that is asked for at least: where it has to be rounded, it is rounded up, so that what is built
 /// to the figure shown is never short of it. Without the remainder.
 std::string lengthTextUp(double length_mm, const Shown& shown = Shown::Millimetres, int decimals = 0);
+/// The largest length that can be shown and is not above this one: of room that there is, so that who goes by the
+/// figure shown never goes too far.
+double shownDown_mm(double length_mm, const Shown& shown = Shown::Millimetres, int decimals = 1);
+/// Written so, without the remainder.
+std::string lengthTextDown(double length_mm, const Shown& shown = Shown::Millimetres, int decimals = 1);
 /// The number of lengthText without the unit, for tables with the unit in the heading.
 std::string lengthNumber(double length_mm, const Shown& shown = Shown::Millimetres, int decimals = 1);
 /// "mm" or "in".

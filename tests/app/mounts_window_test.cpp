@@ -7,16 +7,20 @@
 #include "parts/parts.h"
 #include "stages/mounts/mounts_stage.h"
 #include "stages/mounts/mounts_view.h"
+#include "stages/survey/survey_stage.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
 #include "window/gauge_strip.h"
 
+#include <QComboBox>
 #include <QFile>
 #include <QLabel>
 #include <QListWidget>
 #include <QStandardPaths>
 #include <QTableWidget>
 #include <QTemporaryDir>
+
+#include <set>
 
 using namespace gabarit;
 using namespace gabarit::app;
@@ -130,6 +134,25 @@ private slots:
         window_->goToStage(QStringLiteral("place"));             // nothing runs that is not seen
         QVERIFY(!stage()->view()->playing());
     }
+    void whereMassesAreMissingTheMountsAreDrawn() {
+        openDemo();
+        model::Project without = project();
+        for (model::Donor& donor : without.donors) donor.masses.clear();
+        session().change(QStringLiteral("without masses"), std::move(without));
+        settle();
+        choose("mount:left");
+        QVERIFY(!report().usable);
+        QCOMPARE(report().mounts.size(), mounts().mounts.size());
+        QVERIFY2(stage()->view()->note().contains(QStringLiteral("No loads")), qPrintable(stage()->view()->note()));
+        const QImage drawn = stage()->view()->grab().toImage();
+        std::set<QRgb> tones;
+        for (int x = 0; x < drawn.width(); ++x) tones.insert(drawn.pixel(x, drawn.height() / 4));
+        QVERIFY2(tones.size() > 4, "only words are drawn");
+        pressNamed("masses");
+        QCOMPARE(window_->shownId(), QStringLiteral("survey"));
+        QCOMPARE(window_->stage<SurveyStage>()->owner()->currentData().toString().toStdString(),
+                 project().donors[0].id.text);
+    }
     void aBracketIsMade() {
         openDemo();
         choose("mount:left");
@@ -204,7 +227,7 @@ private slots:
     void theCrossmemberIsBolted() {
         openDemo();
         choose("crossmember:gearbox-crossmember");
-        QVERIFY(stage()->words().contains(QStringLiteral("Nearest holes: 4 on the left")));
+        QVERIFY(stage()->words().contains(QStringLiteral("Nearest holes: 4 on the passenger's side")));
         QVERIFY(stage()->checks()->rowCount() >= 4);
         pressNamed("bolt_there");
         settle();

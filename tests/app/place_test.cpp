@@ -28,6 +28,7 @@
 #include "weights/hoist.h"
 #include "window/commands.h"
 #include "window/main_window.h"
+#include "window/next_bar.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -369,7 +370,7 @@ private slots:
         pick(place()->setup()->form(), "choice:ostrel-six/gearbox", QStringLiteral("automatic"));
         settle();
         QCOMPARE(*session().reports()->of<weights::HoistReport>()->mass_kg - before, 31.0); // 74 kg for 43, by hand
-        pick(place()->setup()->form(), "orientation", QStringLiteral("across, rear to the right"));
+        pick(place()->setup()->form(), "orientation", QStringLiteral("across, rear to the driver's side"));
         QCOMPARE(*placement().orientation, model::Orientation::TransverseRight);
         settle();
         while (session().history().canUndo()) session().history().undo();
@@ -641,6 +642,60 @@ private slots:
         QCOMPARE(store::projectText(project()), before);
     }
 
+    /// What is shown stands in the middle, both bodies near it in sight, and Escape looks as before.
+    void whatIsShownKeepsWhatIsKnownInSight() {
+        settle();
+        Lookout& lookout = window_->lookout();
+        const double scale = lookout.scale();
+        const Vector3d centre = lookout.centre_mm();
+        const auto picture = session().picture();
+        const auto* side = place()->bay()->view(Elevation::Side);
+        int shown = 0;
+        for (const study::Finding& finding : session().reports()->findings) {
+            if (!finding.a || !finding.b || !finding.place_vehicle_mm) continue;
+            place()->leadTo(QString::fromStdString(finding.id));
+            QVERIFY((lookout.centre_mm() - *finding.place_vehicle_mm).norm() < 1e-9);
+            QVERIFY(lookout.scale() <= 0.9 + 1e-9);
+            const double half_x_mm = side->width() / lookout.scale() / 2,
+                         half_z_mm = side->height() / lookout.scale() / 2;
+            for (const PictureBody& body : picture->bodies) {
+                if (body.ref != *finding.a && body.ref != *finding.b) continue;
+                // Its ends, where they are within arm's length of the gap.
+                for (const double end : {body.bounds_vehicle_mm.min().x(), body.bounds_vehicle_mm.max().x()})
+                    if (const double off = std::abs(end - lookout.centre_mm().x()); off < 450)
+                        QVERIFY2(off < half_x_mm, finding.title.c_str());
+                for (const double end : {body.bounds_vehicle_mm.min().z(), body.bounds_vehicle_mm.max().z()})
+                    if (const double off = std::abs(end - lookout.centre_mm().z()); off < 450)
+                        QVERIFY2(off < half_z_mm, finding.title.c_str());
+            }
+            ++shown;
+        }
+        QVERIFY(shown > 5);
+        QTest::keyClick(place()->bay()->view(Elevation::Side), Qt::Key_Escape);
+        QCOMPARE(lookout.scale(), scale);
+        QVERIFY((lookout.centre_mm() - centre).norm() < 1e-9);
+        // Who looked elsewhere meanwhile stays there.
+        place()->leadTo(QString::fromStdString(session().reports()->findings.front().id));
+        lookout.setScale(0.31);
+        QTest::keyClick(place()->bay()->view(Elevation::Side), Qt::Key_Escape);
+        QCOMPARE(lookout.scale(), 0.31);
+    }
+    /// From the demo that hangs wrong to one where nothing stands in anything, by what the program says to do next.
+    void fromTheDemoToNoOverlapByTheKeysAlone() {
+        settleAdvised();
+        const std::string before = store::projectText(project());
+        int actions = 0;
+        while (overlaps(true) > 0 && actions < 10) {
+            QTest::keyClick(window_.get(), Qt::Key_F5);
+            ++actions;
+            QTRY_VERIFY_WITH_TIMEOUT(!place()->findings()->ways()->looking(), tests::patience_ms);
+            settleAdvised();
+        }
+        QVERIFY(actions < 10);
+        QCOMPARE(overlaps(true), 0);
+        while (session().history().canUndo()) QTest::keyClick(window_.get(), Qt::Key_Z, Qt::ControlModifier);
+        QVERIFY(store::projectText(project()) == before);
+    }
     void aHeldKeyIsLetGoWithItsPage() {
         const double x_mm = placement().position_mm.x();
         QTest::mousePress(place()->findChild<QPushButton*>(QStringLiteral("rearward")), Qt::LeftButton);

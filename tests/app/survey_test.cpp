@@ -116,6 +116,53 @@ private slots:
         QVERIFY(project().vehicle->bodies.empty() && project().donors.empty() && project().placements.empty());
     }
 
+    /// What a field names is clicked in the drawing; Escape leaves it.
+    void bodiesAndPointsArePointedAt() {
+        makeBay();
+        settle();
+        auto* side = survey()->bay()->view(Elevation::Side);
+        auto* plan = survey()->bay()->view(Elevation::Plan);
+        const auto point = [this](const char* field) {
+            auto* button = survey()->form()->findChild<QPushButton*>(QStringLiteral("point_") + QLatin1String(field));
+            QVERIFY2(button, field);
+            survey()->form()->ensureWidgetVisible(button);
+            QTest::mouseClick(button, Qt::LeftButton);
+            QVERIFY(button->isChecked());
+        };
+        const auto click = [](ElevationView* view, const Vector3d& at_vehicle_mm) {
+            QTest::mouseClick(view, Qt::LeftButton, {}, view->toScreen(at_vehicle_mm).toPoint());
+        };
+        survey()->showKind(SurveyKind::Joined);
+        press("new");
+        point("a");
+        click(side, {0, 0, 150}); // the sump alone is there
+        QCOMPARE(project().joined[0].a.body.text, std::string("sump"));
+        QVERIFY(!project().joined[0].a.inVehicle());
+        point("b");
+        click(plan, {0, 250, 40}); // beside the sump
+        QCOMPARE(project().joined[0].b.text(), std::string("vehicle/crossmember"));
+        QCOMPARE(static_cast<int>(window_->lookout().pointing()), static_cast<int>(Lookout::Pointing::Nothing));
+        const int steps = session().history().index();
+        point("b");
+        QTest::keyClick(survey()->form(), Qt::Key_Escape);
+        QCOMPARE(static_cast<int>(window_->lookout().pointing()), static_cast<int>(Lookout::Pointing::Nothing));
+        click(plan, {0, -330, 40}); // a click like any other: nothing is joined by it
+        QCOMPARE(session().history().index(), steps);
+        QCOMPARE(project().joined[0].b.text(), std::string("vehicle/crossmember"));
+        // A point, by the cross it is drawn as.
+        window_->goToStage(QStringLiteral("survey"));
+        survey()->owner()->setCurrentIndex(survey()->owner()->findData(QLatin1String(model::vehicle_owner)));
+        survey()->showKind(SurveyKind::Points);
+        press("new");
+        type("at_mm_x", QStringLiteral("-100"));
+        type("at_mm_z", QStringLiteral("200"));
+        survey()->showKind(SurveyKind::Outgoing);
+        press("new");
+        point("from");
+        click(side, {-100, 0, 206}); // near it is near enough
+        QCOMPARE(project().vehicle->outgoing.at(0).from.text, project().vehicle->hard_points.at(0).id.text);
+    }
+
     void edgesAreDraggedInAnElevation() {
         makeBay();
         settle();
@@ -313,7 +360,7 @@ private slots:
         press("delete");
         QVERIFY(project().joined.empty());
         survey()->showKind(SurveyKind::About);
-        pick("orientation", QStringLiteral("across, rear to the left"));
+        pick("orientation", QStringLiteral("across, rear to the driver's side"));
         QCOMPARE(project().donors[0].orientation, model::Orientation::TransverseLeft);
         press("delete"); // the whole donor, with what speaks of it
         QVERIFY(project().donors.empty() && project().placements.empty());

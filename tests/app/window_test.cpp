@@ -77,7 +77,7 @@ class WindowTest : public QObject, tests::WindowHand {
                  QString::fromStdString(study::countWords(study::countsOf(reports))));
         for (const fit::Room& r : reports.with<fit::FitReport>().room->rooms)
             QVERIFY(window_->stage<PlaceStage>()->room()->text().contains(
-                QString::fromStdString(fit::wayWords(*session().project(), r.way, r.amount, session().shown()))));
+                QString::fromStdString(fit::roomWords(*session().project(), r, session().shown()))));
         const auto cards = window_->stage<PlaceStage>()->findings()->cards();
         QCOMPARE(cards.size(), reports.findings.size());
         for (std::size_t i = 0; i < cards.size(); ++i) {

@@ -1,6 +1,7 @@
 // What refers to a thing follows it, or goes with it.
 #include "model/edit.h"
 #include "model/mirror_motion.h"
+#include "model/tape.h"
 #include "parts/parts.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
@@ -175,6 +176,30 @@ private slots:
         const auto& real = std::get<ProfileSpec>(findBody(out.value(), vehicle("rail-right"))->shape);
         QVERIFY((twin.from_mm - real.from_mm).norm() == 0 && (twin.to_mm - real.to_mm).norm() == 0);
         QCOMPARE(twin.roll_deg, real.roll_deg);
+    }
+    /// Measured by its measures, not by readings, it is followed all the same, until the image is moved by hand.
+    void theImageFollowsUntilItIsMoved() {
+        BodyId image;
+        const Project before = withBodyMirrored(demo(), vehicle("rail-left"), image).value();
+        Project moved = before;
+        std::get<ProfileSpec>(findBody(moved, vehicle("rail-left"))->shape).to_mm.x() += 7;
+        moved = withTapeKept(before, moved);
+        const Body& follows = *findBody(moved, {vehicle_owner, image});
+        QCOMPARE(std::get<ProfileSpec>(follows.shape).to_mm.x(),
+                 std::get<ProfileSpec>(findBody(moved, vehicle("rail-left"))->shape).to_mm.x());
+        QVERIFY(follows.tape.bound());
+        Project by_hand = moved;
+        std::get<ProfileSpec>(findBody(by_hand, {vehicle_owner, image})->shape).from_mm.z() += 11;
+        std::vector<std::string> unbound;
+        by_hand = withTapeKept(moved, by_hand, &unbound);
+        QCOMPARE(unbound, std::vector<std::string>{"Right frame rail 2"});
+        const Project later = [&] {
+            Project p = by_hand;
+            std::get<ProfileSpec>(findBody(p, vehicle("rail-left"))->shape).to_mm.x() += 7;
+            return withTapeKept(by_hand, p);
+        }();
+        QCOMPARE(std::get<ProfileSpec>(findBody(later, {vehicle_owner, image})->shape).to_mm.x(),
+                 std::get<ProfileSpec>(follows.shape).to_mm.x()); // it stands by itself
     }
 
     void whatSpeaksOfABodyGoesWithIt() {

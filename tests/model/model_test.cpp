@@ -62,6 +62,23 @@ private slots:
         QVERIFY((r * Vector3d::UnitX() + Vector3d::UnitZ()).norm() < 1e-12);
         QVERIFY((r * Vector3d::UnitY() + Vector3d::UnitX()).norm() < 1e-12);
     }
+    /// Sides are said as the driver sits; those of a thing by itself are its own.
+    void sidesAreSaidAsTheDriverSits() {
+        Project p;
+        p.vehicle = Vehicle();
+        p.donors.resize(1);
+        p.donors[0].id.text = "unit";
+        p.vehicle->drive_side = DriveSide::Left;
+        QCOMPARE(sided(p, "{to_right} (y)"), std::string("To the passenger's side (y)"));
+        QCOMPARE(sided(p, "Front, {left} side"), std::string("Front, driver's side"));
+        p.vehicle->drive_side = DriveSide::Right;
+        QCOMPARE(sided(p, "{to_right} (y)"), std::string("To the driver's side (y)"));
+        QCOMPARE(sided(p, "tail {to_left}, {left} and {left}"),
+                 std::string("tail to the passenger's side, passenger's and passenger's"));
+        QCOMPARE(sided(p, "{to_right} (y)", "unit"), std::string("To its right (y)"));
+        QCOMPARE(sided(p, "face on the {left} side", "unit"), std::string("face on the left side"));
+        QCOMPARE(sided(p, "no mark"), std::string("no mark"));
+    }
     void anglesComeBack() {
         std::mt19937 random(7);
         std::uniform_real_distribution<double> turn(-80, 80);

@@ -25,6 +25,23 @@ private slots:
             QVERIFY(shown_mm >= mm - 1e-6 && shown_mm < mm + 25.4 / 16 + 1e-6);
         }
     }
+    /// Room that there is is never shown as more than it is.
+    void roomIsRoundedDown() {
+        Shown sixteenths = Shown::Inches, thirty_seconds = Shown::Inches;
+        sixteenths.length = quantity::LengthStyle::Sixteenths;
+        thirty_seconds.length = quantity::LengthStyle::ThirtySeconds;
+        QCOMPARE(quantity::lengthTextDown(31.48, Shown::Millimetres), std::string("31.4 mm"));
+        QCOMPARE(quantity::lengthTextDown(31.4, Shown::Millimetres), std::string("31.4 mm")); // whole already
+        QCOMPARE(quantity::lengthTextDown(12, sixteenths), std::string("7/16 in"));           // 7.56 sixteenths
+        QCOMPARE(quantity::lengthTextDown(12, thirty_seconds), std::string("15/32 in"));      // 15.12
+        QCOMPARE(quantity::lengthTextDown(1.5, sixteenths), std::string("0 in"));
+        QCOMPARE(quantity::lengthTextDown(12, Shown::Inches), std::string("0.472 in")); // 0.47244
+        for (double mm = 0; mm < 120; mm += 0.37)
+            for (const Shown& shown : {sixteenths, thirty_seconds, Shown(Shown::Inches), Shown(Shown::Millimetres)}) {
+                const double shown_mm = quantity::parse(Dimension::Length, quantity::lengthTextDown(mm, shown)).value();
+                QVERIFY(shown_mm <= mm + 1e-6 && shown_mm > mm - 25.4 / 16 - 1e-6);
+            }
+    }
     void reads_data() {
         QTest::addColumn<int>("dimension");
         QTest::addColumn<QString>("text");

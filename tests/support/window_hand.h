@@ -32,12 +32,14 @@ protected:
     const model::Placement& placement() { return *model::activePlacement(project()); }
     /// Every figure has been found. The search for room and ways out, as long as all the rest, is sent away.
     void settle() {
+        // What was asked twice of one project searches twice: each search is sent away as it is seen.
         const auto stands = [this] {
-            return session().reports() && session().reports()->project == session().project();
+            const bool current = session().reports() && session().reports()->project == session().project();
+            if (current && session().searching()) session().stopSearch();
+            return current && !session().runner().busy();
         };
-        QTRY_VERIFY_WITH_TIMEOUT(stands() && (session().searching() || !session().runner().busy()), patience_ms);
-        session().stopSearch();
-        settleAdvised();
+        QTRY_VERIFY_WITH_TIMEOUT(stands(), patience_ms);
+        QCoreApplication::processEvents();
     }
     /// Everything asked for has been found, the ways out too.
     void settleAdvised() {

@@ -276,7 +276,8 @@ void MountsStage::tell(const QString& chosen, const study::Reports& reports) {
             if (!c.reason.empty())
                 text << q(c.reason);
             else
-                text << tr("Nearest holes: %1 on the left, %2 on the right, %3 %4 in its slots.")
+                text << sided(*session_.project(), model::vehicle_owner,
+                              tr("Nearest holes: %1 on the {left} side, %2 on the {right} side, %3 %4 in its slots."))
                             .arg(c.left_hole)
                             .arg(c.right_hole)
                             .arg(q(quantity::lengthText(std::abs(c.slid_mm), shown)),
@@ -310,6 +311,14 @@ void MountsStage::tell(const QString& chosen, const study::Reports& reports) {
 
 void MountsStage::advise(const QString& chosen) {
     if (!session_.project()->sections.get<model::Mounts>()) return;
+    const auto reports = session_.reports();
+    const auto* report = reports ? reports->of<mounts::MountsReport>() : nullptr;
+    const auto donor = model::hangingDonor(*session_.project());
+    if (report && !report->usable && donor && !model::centreOfMass(*donor))
+        help(QStringLiteral("masses"), tr("Go to the masses of %1").arg(q(donor->name)),
+             [this, owner = q(donor->id.text)] {
+                 emit leadsOn(QStringLiteral("survey"), QStringLiteral("masses:") + owner);
+             });
     const std::string id = idOf(chosen);
     if (isOf(chosen, "mount")) {
         helpMount(id);

@@ -67,6 +67,8 @@ void MountsView::show(std::shared_ptr<const study::Reports> reports, const QStri
             note_ += tr(". Arrows: what the unit does to each stand");
         }
     }
+    if (report && !report->usable)
+        note_ = tr("Drawn where they are. No loads and no shaking yet: %1").arg(q(report->reason));
     if (!what_.startsWith(QLatin1String("mode:"))) play(false);
     update();
 }
@@ -96,7 +98,7 @@ void MountsView::paintEvent(QPaintEvent*) {
     const QRectF all = QRectF(rect()).adjusted(2, 2, -2, -2);
     const mounts::MountsReport* report =
         reports_ && reports_->of<mounts::MountsReport>() ? &*reports_->of<mounts::MountsReport>() : nullptr;
-    if (!report || !report->usable) {
+    if (!report || (!report->usable && report->mounts.empty())) {
         painter.setPen(t.second_ink);
         painter.drawText(all, Qt::AlignCenter | Qt::TextWordWrap,
                          report
@@ -111,7 +113,7 @@ void MountsView::paintEvent(QPaintEvent*) {
         if (body.in_donor && body.solid())
             around.extend(shape::moved(body.made->collider->bounds(), body.pose_vehicle_body));
     for (const mounts::MountReport& m : report->mounts) around.extend(m.at_mm);
-    around.extend(report->unit.body.centre_mm);
+    if (report->usable) around.extend(report->unit.body.centre_mm);
     const Eigen::Vector3d size = around.sizes() + Eigen::Vector3d::Constant(2 * air_mm);
     // Side and front above, the plan below the side view.
     const double scale = std::min((all.width() - gap_px) / (size.x() + size.y()),

@@ -79,8 +79,7 @@ void FindingCard::show(const study::Finding& finding, bool selected, const QStri
     show_->setAccessibleName(tr("Show: %1").arg(title_->text()));
     try_->setVisible(canTry());
     try_->setAccessibleName(tr("Try it: %1").arg(help_->text()));
-    ways_->setVisible(finding.verdict == model::Verdict::NoGo && finding.a && finding.b && !finding.a->inVehicle() &&
-                      finding.b->inVehicle());
+    ways_->setVisible(hasWays(finding));
     ways_->setAccessibleName(tr("Other ways: %1").arg(title_->text()));
     why_->setAccessibleName(tr("Why this number: %1").arg(title_->text()));
     setAccessibleName(
@@ -88,6 +87,11 @@ void FindingCard::show(const study::Finding& finding, bool selected, const QStri
             .arg(QString::number(finding.number), QLatin1String(model::word(finding.verdict)), title_->text()));
     setVisible(true);
     if (!painted_so) update(); // the words are painted by their labels, where they changed
+}
+
+bool FindingCard::hasWays(const study::Finding& finding) {
+    return finding.verdict == model::Verdict::NoGo && finding.a && finding.b && !finding.a->inVehicle() &&
+           finding.b->inVehicle();
 }
 
 bool FindingCard::canTry() const {
@@ -239,6 +243,15 @@ void FindingsList::step(int by) {
     for (int i = 0; i < count; ++i)
         if (shown[static_cast<std::size_t>(i)]->finding().id == lookout_.selected()) at = i;
     emit leadTo(shown[static_cast<std::size_t>((at + by + count) % count)]->finding());
+}
+
+void FindingsList::lookForWays(const std::string& finding) {
+    const auto its =
+        std::find_if(findings_.begin(), findings_.end(), [&](const study::Finding& f) { return f.id == finding; });
+    if (its == findings_.end()) return;
+    const study::Finding about = *its; // to point at it makes the list anew
+    lookout_.select(about.id);
+    ways_->lookFor(about);
 }
 
 bool FindingsList::tryPointedAt() {

@@ -27,6 +27,8 @@ public:
     const study::Finding& finding() const { return finding_; }
     /// Whether it knows a move of the engine that helps.
     bool canTry() const;
+    /// Whether other ways than a move can be looked for: a no-go gap of the unit to the vehicle.
+    static bool hasWays(const study::Finding& finding);
 
 signals:
     void leadTo(const gabarit::study::Finding& finding);
@@ -62,6 +64,8 @@ public:
     void step(int by);
     /// Does what the card that is pointed at offers; false when it offers nothing.
     bool tryPointedAt();
+    /// Points at this finding and looks for other ways out of it.
+    void lookForWays(const std::string& finding);
 
 signals:
     void leadTo(const gabarit::study::Finding& finding);

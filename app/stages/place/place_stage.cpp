@@ -16,6 +16,7 @@
 #include "stages/place/room_block.h"
 #include "stages/place/setup_block.h"
 #include "stages/place/tries_strip.h"
+#include "stages/place/ways_panel.h"
 
 #include "store/rule_book.h"
 
@@ -38,6 +39,13 @@ void say(QToolButton* button, const QString& words) {
     constexpr int beside_words_px = 17;
     button->setText(words);
     button->setMinimumWidth(button->fontMetrics().horizontalAdvance(words) + beside_words_px);
+}
+/// Whose gap it is.
+std::vector<model::BodyRef> bodiesOf(const study::Finding& finding) {
+    std::vector<model::BodyRef> out;
+    for (const auto& body : {finding.a, finding.b})
+        if (body) out.push_back(*body);
+    return out;
 }
 } // namespace
 
@@ -116,9 +124,14 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     });
     connect(findings_, &FindingsList::leadTo, this, &PlaceStage::leadToPlaceOf);
     connect(findings_, &FindingsList::whyWanted, this, &Stage::whyWanted);
+    connect(findings_->ways(), &WaysPanel::changed, this, &Stage::nextChanged);
     connect(movement_, &MovementBlock::leadTo, this, [this](const QString& finding, const Eigen::Vector3d& place_mm) {
         lookout_.select(finding.toStdString());
-        bay_->leadTo(place_mm);
+        std::vector<model::BodyRef> both;
+        if (const auto reports = session_.reports())
+            for (const study::Finding& listed : reports->findings)
+                if (QString::fromStdString(listed.id) == finding) both = bodiesOf(listed);
+        bay_->leadTo(place_mm, both);
     });
 
     school_->setAccessibleName(tr("School of practice that gaps are held against"));
@@ -259,9 +272,10 @@ std::vector<StageDeed> PlaceStage::deeds() {
         {place, 12, tr("&Hang it as pinned"), {}, [this] { session_.hangAsPinned(); }},
         {place, 13, tr("Try another p&lacement"), {}, [this] { setup_->button(QStringLiteral("another"))->click(); }},
         {view, 0, tr("&Fit the engine in the drawing"), QKeySequence(Qt::Key_F), [this] { bay_->fitAll(); }},
-        {view, 4, tr("Put the tape &away, point at nothing"), QKeySequence(Qt::Key_Escape), [this] {
+        {view, 4, tr("Put the tape &away, point at nothing, look as before"), QKeySequence(Qt::Key_Escape), [this] {
              lookout_.setTaping(false);
              lookout_.select({});
+             bay_->lookBack();
              bay_->view(Elevation::Side)->setFocus();
          }}};
 }
@@ -301,9 +315,25 @@ NextStep PlaceStage::nextStep(const study::Reports& reports) {
                 }};
     }
     const auto show = [this, id = QString::fromStdString(worst->id)] { leadTo(id); };
-    if (worst->verdict == model::Verdict::NoGo && reports.advised)
-        return {tr("%1. No single move leaves fewer no-go gaps: change what is in the way.").arg(title), tr("Show it"),
-                show};
+    if (worst->verdict == model::Verdict::NoGo && reports.advised) {
+        WaysPanel* ways = findings_->ways();
+        const bool looked = ways->of() == worst->id;
+        if (looked && ways->looking())
+            return {tr("%1. Other ways are being looked for.").arg(title), tr("Show it"), show};
+        if (looked && ways->first())
+            return {tr("%1. %2").arg(title, ways->firstWords()), tr("Try it"),
+                    [button = QPointer<QPushButton>(ways->first())] {
+                        if (button) button->click();
+                    }};
+        if (!looked && FindingCard::hasWays(*worst))
+            return {tr("%1. No single move leaves fewer no-go gaps: look at other forms and a pocket.").arg(title),
+                    tr("Ways"), [this, id = worst->id] {
+                        side_->setCurrentWidget(findings_);
+                        way_->setChecked(true);
+                        findings_->lookForWays(id);
+                    }};
+        return {tr("%1. No way leaves fewer no-go gaps: change what is in the way.").arg(title), tr("Show it"), show};
+    }
     return {worst->help.empty() || worst->verdict == model::Verdict::NoGo
                 ? title + QLatin1Char('.')
                 : QStringLiteral("%1. %2").arg(title, QString::fromStdString(worst->help)),
@@ -329,7 +359,7 @@ void PlaceStage::leadToPlaceOf(const study::Finding& finding) {
     }
     lookout_.select(finding.id);
     session_.moveTo(finding.state); // as it stands when it happens
-    if (finding.place_vehicle_mm) bay_->leadTo(*finding.place_vehicle_mm);
+    if (finding.place_vehicle_mm) bay_->leadTo(*finding.place_vehicle_mm, bodiesOf(finding));
     bay_->view(Elevation::Side)->setFocus();
 }
 

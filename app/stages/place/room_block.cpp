@@ -75,8 +75,7 @@ void RoomBlock::refresh() {
     }
     const model::Project& project = *session_.project();
     const auto words = [&](const fit::Room& room) {
-        const QString amount = QString::fromStdString(fit::wayWords(project, room.way, room.amount, session_.shown()));
-        return room.beyond ? tr("over %1").arg(amount) : amount;
+        return QString::fromStdString(fit::roomWords(project, room, session_.shown()));
     };
     QString lines, why;
     const auto& rooms = reports->with<fit::FitReport>().room->rooms;

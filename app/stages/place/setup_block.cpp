@@ -72,18 +72,18 @@ void SetupBlock::refresh() {
     for (const model::Donor& donor : project.donors) donors.emplace_back(q(donor.id.text), q(donor.name));
     out.push_back(fields::choice(QStringLiteral("donor"), tr("What hangs"), donors, placement->donor.text,
                                  set(tr("hang another donor"), [](P& p, const std::string& v) { p.donor.text = v; })));
-    out.push_back(fields::choice(QStringLiteral("orientation"), tr("It lies"),
-                                 {{QString(), tr("as the donor came")},
-                                  {QStringLiteral("0"), tr("lengthways")},
-                                  {QStringLiteral("1"), tr("turned round")},
-                                  {QStringLiteral("2"), tr("across, rear to the left")},
-                                  {QStringLiteral("3"), tr("across, rear to the right")}},
-                                 placement->orientation ? std::to_string(static_cast<int>(*placement->orientation))
-                                                        : std::string(),
-                                 set(tr("turn the engine round"), [](P& p, const std::string& v) {
-                                     p.orientation.reset();
-                                     if (!v.empty()) p.orientation = static_cast<model::Orientation>(std::stoi(v));
-                                 })));
+    out.push_back(fields::choice(
+        QStringLiteral("orientation"), tr("It lies"),
+        {{QString(), tr("as the donor came")},
+         {QStringLiteral("0"), tr("lengthways")},
+         {QStringLiteral("1"), tr("turned round")},
+         {QStringLiteral("2"), sided(project, model::vehicle_owner, tr("across, rear {to_left}"))},
+         {QStringLiteral("3"), sided(project, model::vehicle_owner, tr("across, rear {to_right}"))}},
+        placement->orientation ? std::to_string(static_cast<int>(*placement->orientation)) : std::string(),
+        set(tr("turn the engine round"), [](P& p, const std::string& v) {
+            p.orientation.reset();
+            if (!v.empty()) p.orientation = static_cast<model::Orientation>(std::stoi(v));
+        })));
     out.push_back(fields::words(QStringLiteral("placement_note"), tr("Note"), placement->note,
                                 set(tr("the placement's note"), [](P& p, const std::string& v) { p.note = v; })));
 

@@ -41,7 +41,10 @@ WaysPanel::WaysPanel(Session& session, QWidget* parent)
 
 bool WaysPanel::looking() const { return job_->busy(); }
 
-void WaysPanel::clear() { clearLayout(rows_); }
+void WaysPanel::clear() {
+    clearLayout(rows_);
+    first_.clear();
+}
 
 void WaysPanel::close() {
     if (of_.empty()) return;
@@ -92,6 +95,10 @@ void WaysPanel::take(Result<discipline::Found> found) {
             button->setObjectName(QStringLiteral("way:%1").arg(n));
             button->setAccessibleName(tr("Try: %1").arg(words->text()));
             row->addWidget(button, 0, Qt::AlignTop);
+            if (answer.first) {
+                first_ = button;
+                first_words_ = q(answer.words);
+            }
             connect(button, &QPushButton::clicked, this,
                     [this, project = answer.project, step = q(answer.step)] { session_.change(step, *project); });
         }

@@ -5,6 +5,8 @@
 #include "study/study.h"
 
 #include <QFrame>
+#include <QPointer>
+#include <QPushButton>
 
 class QLabel;
 class QVBoxLayout;
@@ -23,6 +25,9 @@ public:
     /// Of the finding that it looks for, or looked for; empty while there is none.
     const std::string& of() const { return of_; }
     bool looking() const;
+    /// What it would try first, and the button for it; null: it has nothing that leaves fewer no-go gaps.
+    QPushButton* first() const { return first_; }
+    QString firstWords() const { return first_words_; }
     void close();
 
 signals:
@@ -36,6 +41,8 @@ private:
     Job* job_;
     QLabel* now_;
     QVBoxLayout* rows_;
+    QPointer<QPushButton> first_;
+    QString first_words_;
     std::string of_;
 };
 

@@ -21,6 +21,7 @@
 #include <QButtonGroup>
 #include <QComboBox>
 #include <QGridLayout>
+#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -48,6 +49,15 @@ constexpr double level_mm = 0.5; // less is not packed
 bool isFixedArea(const std::string& id) {
     const auto& areas = store::defaultRuleBook().areas;
     return std::any_of(areas.begin(), areas.end(), [&](const model::AreaRule& area) { return area.id == id; });
+}
+
+/// Of a body or of a point.
+QString nameOf(const model::Project& project, const std::string& owner, const std::string& id) {
+    if (const model::Body* body = model::findBody(project, {owner, {id}})) return q(body->name);
+    if (const auto* points = model::pointsOf(project, owner))
+        for (const model::HardPoint& point : *points)
+            if (point.id.text == id) return q(point.name);
+    return q(id);
 }
 } // namespace
 
@@ -182,6 +192,23 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
         refreshForm();
     });
     joinForm(*form_, session_);
+    form_->letPoint();
+    connect(form_, &EntryForm::pointing, this, [this](Field::Points what) {
+        lookout_.setPointing(what == Field::Points::Bodies   ? Lookout::Pointing::Bodies
+                             : what == Field::Points::Places ? Lookout::Pointing::Places
+                                                             : Lookout::Pointing::Nothing);
+        emit session_.notice(what == Field::Points::Bodies ? tr("Click the body in the drawing; Esc leaves it.")
+                             : what == Field::Points::Places
+                                 ? tr("Click the point, a cross in the drawing; Esc leaves it.")
+                                 : QString(),
+                             false);
+    });
+    connect(&lookout_, &Lookout::pointedAt, this, [this](const std::string& owner, const std::string& id) {
+        if (!isVisible() || form_->pointed(q(owner), q(id))) return;
+        emit session_.notice(tr("%1 is none of those that can be chosen here: click another, or Esc.")
+                                 .arg(nameOf(*session_.project(), owner, id)),
+                             false);
+    });
     connect(&session_, &Session::projectReplaced, this, [this] {
         wanted_.clear();
         owner_->clear();
@@ -282,7 +309,10 @@ void SurveyStage::turnTo(const QString& what) {
         if (!question.isEmpty()) tape_mode_->ask(question.toStdString());
     }
     for (std::size_t i = 0; i < std::size(kind_ids); ++i)
-        if (first == QLatin1String(kind_ids[i])) showKind(static_cast<SurveyKind>(i));
+        if (first == QLatin1String(kind_ids[i])) {
+            if (const int row = owner_->findData(question); row >= 0) owner_->setCurrentIndex(row);
+            showKind(static_cast<SurveyKind>(i));
+        }
 }
 
 std::vector<StageDeed> SurveyStage::deeds() {
@@ -308,8 +338,21 @@ void SurveyStage::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
     refresh();
 }
+/// Escape is a key of the window's, but not while something is to be pointed at.
+bool SurveyStage::event(QEvent* event) {
+    const auto type = event->type();
+    if ((type == QEvent::ShortcutOverride || type == QEvent::KeyPress) &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape && lookout_.pointing() != Lookout::Pointing::Nothing) {
+        if (type == QEvent::KeyPress) form_->endPointing();
+        event->accept();
+        return true;
+    }
+    return Stage::event(event);
+}
+
 void SurveyStage::hideEvent(QHideEvent* event) {
     QWidget::hideEvent(event);
+    form_->endPointing();
     lookout_.setEdited(std::nullopt);
 }
 
@@ -525,13 +568,15 @@ QString SurveyStage::sideWords() const {
         line += pair.offset_mm == 0
                     ? tr(", centred")
                     : tr(", middle %1 %2")
-                          .arg(length(pair.offset_mm), pair.offset_mm > 0 ? tr("to the right") : tr("to the left"));
+                          .arg(length(pair.offset_mm),
+                               sided(project, ownerId(), tr(pair.offset_mm > 0 ? "{to_right}" : "{to_left}")));
         lines << line;
     }
     for (const model::SeatPair& pair : model::seatPairs(project)) {
         if (std::abs(pair.height_mm) < level_mm && std::abs(pair.offset_mm) < level_mm) continue;
-        lines << tr("Brackets on their seats: the left mount has to be %1 %2 than the right one; the crank then hangs "
-                    "%3 off centre.")
+        lines << sided(project, model::vehicle_owner,
+                       tr("Brackets on their seats: the mount on the {left} side has to be %1 %2 than the other one; "
+                          "the crank then hangs %3 off centre."))
                      .arg(length(pair.height_mm), pair.height_mm > 0 ? tr("higher") : tr("lower"),
                           length(pair.offset_mm));
     }

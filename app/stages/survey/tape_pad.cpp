@@ -1,5 +1,6 @@
 #include "stages/survey/tape_pad.h"
 
+#include "fields/editing.h"
 #include "forms/elided_combo.h"
 #include "forms/text.h"
 #include "forms/tones.h"
@@ -32,7 +33,7 @@ TapePad::TapePad(Session& session, QWidget* parent)
     hook_->setAccessibleName(tr("The tape hooks on"));
     direction_->setObjectName(QStringLiteral("pad_direction"));
     direction_->setAccessibleName(tr("and runs"));
-    direction_->addItems({tr("rearward"), tr("forward"), tr("to the right"), tr("to the left"), tr("up"), tr("down")});
+    direction_->addItems({tr("rearward"), tr("forward"), QString(), QString(), tr("up"), tr("down")});
     table_->setObjectName(QStringLiteral("pad_table"));
     table_->setAccessibleName(tr("What the tape reads"));
     table_->setHorizontalHeaderLabels({tr("To"), tr("Now"), tr("Reads")});
@@ -83,6 +84,9 @@ void TapePad::refresh() {
     if (const auto* points = pointsOf(*session_.project(), owner_))
         for (const model::HardPoint& point : *points) hook_->addItem(q(point.name), q(point.id.text));
     hook_->setCurrentIndex(std::max(0, hook_->findData(stood)));
+    for (const int right : {1, 0}) // the item of the one is before that of the other
+        direction_->setItemText(3 - right,
+                                sided(*session_.project(), owner_, right ? tr("{to_right}") : tr("{to_left}")));
     fill(false);
 }
 
@@ -104,7 +108,7 @@ std::vector<TapePad::Row> TapePad::rowsAlong(int axis) const {
             if (!slot || slot->axis != axis) continue;
             const double from = hooked.value()[axis];
             out.push_back({{id, point, reading.what, reading.station},
-                           q(model::readingWords(name, tape, reading)),
+                           q(model::readingWords(project, owner_, name, tape, reading)),
                            from + reading.mm,
                            from});
         }

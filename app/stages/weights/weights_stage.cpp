@@ -75,10 +75,14 @@ std::vector<Field> vehicleFields(Session& session) {
         out.push_back(mass(name, label, weights.corners.*member,
                            [member](model::Weights& w, const Known& v) { w.corners.*member = v; }));
     };
-    wheel("front_left", QObject::tr("Front left"), &model::CornerLoads::front_left_kg);
-    wheel("front_right", QObject::tr("Front right"), &model::CornerLoads::front_right_kg);
-    wheel("rear_left", QObject::tr("Rear left"), &model::CornerLoads::rear_left_kg);
-    wheel("rear_right", QObject::tr("Rear right"), &model::CornerLoads::rear_right_kg);
+    wheel("front_left", sided(project, model::vehicle_owner, QObject::tr("Front, {left} side")),
+          &model::CornerLoads::front_left_kg);
+    wheel("front_right", sided(project, model::vehicle_owner, QObject::tr("Front, {right} side")),
+          &model::CornerLoads::front_right_kg);
+    wheel("rear_left", sided(project, model::vehicle_owner, QObject::tr("Rear, {left} side")),
+          &model::CornerLoads::rear_left_kg);
+    wheel("rear_right", sided(project, model::vehicle_owner, QObject::tr("Rear, {right} side")),
+          &model::CornerLoads::rear_right_kg);
     track("front_track", QObject::tr("Track, front"), &model::Vehicle::front_track_mm);
     track("rear_track", QObject::tr("Track, rear"), &model::Vehicle::rear_track_mm);
     out.push_back(fields::known(QStringLiteral("height"), QObject::tr("Centre of gravity up"), Dimension::Length,

@@ -13,10 +13,8 @@ using describe::Visitor;
 using describe::Words;
 
 const Words& words(Run) {
-    static const Words all{{"rearward", "to the rear"},
-                           {"forward", "to the front"},
-                           {"left", "to the vehicle's left"},
-                           {"right", "to the vehicle's right"}};
+    static const Words all{
+        {"rearward", "to the rear"}, {"forward", "to the front"}, {"left", "{to_left}"}, {"right", "{to_right}"}};
     return all;
 }
 const Words& words(PathKind) {

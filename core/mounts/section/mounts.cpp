@@ -237,8 +237,8 @@ void describe(Visitor& v, Crossmember& c) {
     v.text(Member("id").id(), c.id);
     v.text(Member("name").must().said("Name").order(-1), c.name);
     v.text(Member("mount", "that sits on it").oneAmong("mounts/mounts").said("Carries").order(-1), c.mount);
-    v.text(Member("left_row").oneAmong("mounts/rows").said("Holes on the left").order(-1), c.left_row);
-    v.text(Member("right_row").oneAmong("mounts/rows").said("Holes on the right").order(-1), c.right_row);
+    v.text(Member("left_row").oneAmong("mounts/rows").said("Holes on the {left} side").order(-1), c.left_row);
+    v.text(Member("right_row").oneAmong("mounts/rows").said("Holes on the {right} side").order(-1), c.right_row);
     v.point(Member("seat_mm", "from the middle between the two holes it is bolted at")
                 .is(Vector::Shift)
                 .said(c.own ? "" : "Seat, from between its holes"),
