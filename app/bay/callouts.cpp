@@ -8,7 +8,8 @@
 namespace gabarit::app {
 namespace {
 constexpr double margin_px = 6;
-constexpr double longest_px = 620; // across the unit to the margin
+constexpr double longest_px = 300;
+constexpr double step_px = 12; // of places along the edge of the sheet
 constexpr double padding_x_px = 7, padding_y_px = 3;
 } // namespace
 
@@ -45,38 +46,62 @@ void layOut(std::vector<Callout>& callouts, const QRectF& area, const std::vecto
     }();
     std::vector<QRectF> taken = keep_clear;
     for (const Callout& callout : callouts) taken.emplace_back(callout.anchor - QPointF(5, 5), QSizeF(10, 10));
-    for (Callout& callout : callouts) {
+    const auto place = [&](Callout& callout) {
+        callout.box = QRectF();
         if (metrics.horizontalAdvance(callout.text) > widest_px) callout.text = broken(callout.text);
         const QSizeF text = metrics.size(0, callout.text);
         const QSizeF size(text.width() + 2 * padding_x_px, text.height() + 2 * padding_y_px);
         double best = 1e18;
+        const auto consider = [&](const QRectF& box, double reach) {
+            if (reach >= best || !area.contains(box)) return;
+            const bool crowded = std::any_of(taken.begin(), taken.end(), [&box](const QRectF& other) {
+                return other.adjusted(-margin_px, -margin_px, margin_px, margin_px).intersects(box);
+            });
+            if (crowded) return;
+            // No leader goes through a box, and none over another's if that can be.
+            const QLineF leader(leaderStart({callout.text, callout.anchor, box, {}}), callout.anchor);
+            bool through = false;
+            int crossings = 0;
+            for (const Callout& other : callouts) {
+                if (other.box.isEmpty()) continue;
+                const QLineF its(leaderStart(other), other.anchor);
+                through = through || crosses(leader, other.box) || crosses(its, box);
+                crossings += leader.intersects(its, nullptr) == QLineF::BoundedIntersection;
+            }
+            if (through) return;
+            const double cost = reach + covering_costs_px * covered(box) + crossing_costs_px * crossings;
+            if (cost >= best) return;
+            best = cost;
+            callout.box = box;
+        };
         for (double reach = 26; reach <= longest_px && reach < best; reach += 18)
             for (const QPointF& ray : rays) {
                 // The box hangs on the ray by its near edge.
                 const QPointF tip = callout.anchor + ray * reach;
-                const QRectF box(QPointF(ray.x() >= 0 ? tip.x() : tip.x() - size.width(), tip.y() - size.height() / 2),
-                                 size);
-                if (reach >= best || !area.contains(box)) continue;
-                const bool crowded = std::any_of(taken.begin(), taken.end(), [&box](const QRectF& other) {
-                    return other.adjusted(-margin_px, -margin_px, margin_px, margin_px).intersects(box);
-                });
-                if (crowded) continue;
-                // No leader goes through a box, and none over another's if that can be.
-                const QLineF leader(leaderStart({callout.text, callout.anchor, box}), callout.anchor);
-                bool through = false;
-                int crossings = 0;
-                for (const Callout& other : callouts) {
-                    if (other.box.isEmpty()) continue;
-                    const QLineF its(leaderStart(other), other.anchor);
-                    through = through || crosses(leader, other.box) || crosses(its, box);
-                    crossings += leader.intersects(its, nullptr) == QLineF::BoundedIntersection;
-                }
-                if (through) continue;
-                const double cost = reach + covering_costs_px * covered(box) + crossing_costs_px * crossings;
-                if (cost >= best) continue;
-                best = cost;
-                callout.box = box;
+                consider(
+                    QRectF(QPointF(ray.x() >= 0 ? tip.x() : tip.x() - size.width(), tip.y() - size.height() / 2), size),
+                    reach);
             }
+        // Along the edges of the sheet, where the unit seldom reaches.
+        const auto atEdge = [&](double x, double y) {
+            const QRectF box(QPointF(x, y), size);
+            consider(box, QLineF(leaderStart({callout.text, callout.anchor, box, {}}), callout.anchor).length());
+        };
+        for (double x = area.left(); x + size.width() <= area.right(); x += step_px)
+            for (const double y : {area.top(), area.bottom() - size.height()}) atEdge(x, y);
+        for (double y = area.top(); y + size.height() <= area.bottom(); y += step_px)
+            for (const double x : {area.left(), area.right() - size.width()}) atEdge(x, y);
+    };
+    constexpr double hides = 0.3, far_px = 150;
+    const auto tooFar = [](const Callout& callout) {
+        return QLineF(leaderStart(callout), callout.anchor).length() > far_px;
+    };
+    for (Callout& callout : callouts) {
+        place(callout);
+        if (!callout.brief.isEmpty() && (callout.box.isEmpty() || covered(callout.box) > hides || tooFar(callout))) {
+            callout.text = callout.brief;
+            place(callout);
+        }
         if (!callout.box.isEmpty()) taken.push_back(callout.box);
     }
 }

@@ -612,8 +612,10 @@ void ElevationView::paintCallouts(QPainter& painter) {
         const QPointF anchor = toScreen(*finding.place_vehicle_mm);
         if (!area.contains(anchor)) continue;
         drawn.push_back({&finding, pair});
-        callouts.push_back(
-            {QStringLiteral("%1  %2").arg(finding.number).arg(QString::fromStdString(finding.label)), anchor, {}});
+        callouts.push_back({QStringLiteral("%1  %2").arg(finding.number).arg(QString::fromStdString(finding.label)),
+                            anchor,
+                            {},
+                            QString::number(finding.number)});
         if (static_cast<int>(drawn.size()) == most_callouts) break;
     }
     QFont bold = font();

@@ -244,7 +244,12 @@ void EntryForm::build() {
                 column->addWidget(widget);
                 form->addRow(label, cell);
             } else if (lets_point_ && field.points != Field::Points::Nothing) {
-                form->addRow(label, withPointer(i, widget));
+                // Beside the button its words need the width of the form.
+                label->setMinimumHeight(0);
+                label->setMaximumWidth(QWIDGETSIZE_MAX);
+                label->setMinimumWidth(0);
+                form->addRow(label);
+                form->addRow(withPointer(i, widget));
             } else {
                 form->addRow(label, widget);
             }

@@ -23,37 +23,37 @@ std::string axleWords(const char* name, const AxleLoad& axle, Shown shown) {
     return line;
 }
 
-std::string centreWords(const Centre& centre, Shown shown) {
+std::string centreWords(const model::Project& project, const Centre& centre, Shown shown) {
     std::string out = quantity::lengthText(*centre.x_mm, shown, 0) + " behind the front axle";
     if (centre.y_mm)
-        out += ", " + quantity::lengthText(std::abs(*centre.y_mm), shown, 0) + " to the " +
-               (*centre.y_mm < 0 ? "left" : "right");
+        out += ", " + quantity::lengthText(std::abs(*centre.y_mm), shown, 0) + " " +
+               model::sideWord(project, *centre.y_mm > 0);
     if (centre.z_mm) out += ", " + quantity::lengthText(*centre.z_mm, shown, 0) + " up";
     return out;
 }
 
 } // namespace
 
-std::vector<std::string> weightsWords(const AxleLoadReport& report, Shown shown) {
+std::vector<std::string> weightsWords(const model::Project& project, const AxleLoadReport& report, Shown shown) {
     std::vector<std::string> out{axleWords("Front axle", report.front, shown),
                                  axleWords("Rear axle", report.rear, shown)};
     if (!report.limit_source.empty()) out.push_back("Limits: " + report.limit_source);
     if (report.centre.x_mm) {
-        std::string line = "Centre of gravity: " + centreWords(report.centre, shown);
-        if (report.centre_before.x_mm) line += "; before: " + centreWords(report.centre_before, shown);
+        std::string line = "Centre of gravity: " + centreWords(project, report.centre, shown);
+        if (report.centre_before.x_mm) line += "; before: " + centreWords(project, report.centre_before, shown);
         out.push_back(line);
     }
     std::string wheels;
     const auto wheel = [&](const char* name, const Known& before, const Known& now) {
         if (!before && !now) return;
-        wheels += std::string(wheels.empty() ? "" : "; ") + name + " " + massOr(before, shown) + " before, " +
-                  massOr(now, shown) + " now";
+        wheels += std::string(wheels.empty() ? "" : "; ") + model::sided(project, name) + " " + massOr(before, shown) +
+                  " before, " + massOr(now, shown) + " now";
     };
     const model::CornerLoads &before = report.corners_before, &now = report.corners;
-    wheel("front left", before.front_left_kg, now.front_left_kg);
-    wheel("front right", before.front_right_kg, now.front_right_kg);
-    wheel("rear left", before.rear_left_kg, now.rear_left_kg);
-    wheel("rear right", before.rear_right_kg, now.rear_right_kg);
+    wheel("front, {left} side", before.front_left_kg, now.front_left_kg);
+    wheel("front, {right} side", before.front_right_kg, now.front_right_kg);
+    wheel("rear, {left} side", before.rear_left_kg, now.rear_left_kg);
+    wheel("rear, {right} side", before.rear_right_kg, now.rear_right_kg);
     if (!wheels.empty()) out.push_back("On the wheels, by levers alone (springs and bars share otherwise): " + wheels);
     for (const std::string& left : report.left_out) out.push_back("Left out: " + left);
     for (const std::string& still : report.still_counted)

@@ -11,6 +11,7 @@ namespace gabarit::weights {
 
 /// "Front axle: 611.0 kg before, +43.0 kg, 654.0 kg now (±8 kg), limit 690.0 kg: go"; then limits' source, centre of
 /// gravity before and now, wheels where each was weighed, what is left out.
-std::vector<std::string> weightsWords(const AxleLoadReport& report, quantity::Shown shown);
+std::vector<std::string> weightsWords(const model::Project& project, const AxleLoadReport& report,
+                                      quantity::Shown shown);
 
 } // namespace gabarit::weights

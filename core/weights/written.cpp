@@ -85,7 +85,7 @@ std::string text(const discipline::Report& whole, const discipline::Telling& tel
     const Shown shown = telling.shown;
     const AxleLoadReport& report = *whole.parts.get<AxleLoadReport>();
     std::string out;
-    for (const std::string& line : weightsWords(report, shown)) out += line + "\n";
+    for (const std::string& line : weightsWords(*whole.project, report, shown)) out += line + "\n";
     Table table({"item", "mass", "±", "x", "front", "rear"}, {false, true, true, true, true, true});
     for (const WeightLine& line : report.lines)
         table.row({line.name, quantity::massText(line.mass_kg, shown, 1),
@@ -100,7 +100,7 @@ std::string text(const discipline::Report& whole, const discipline::Telling& tel
         if (hoist.offset_donor_mm)
             out += ", its centre " + quantity::lengthText(hoist.offset_donor_mm->x(), shown, 0) + " behind and " +
                    quantity::lengthText(hoist.offset_donor_mm->y(), shown, 0) +
-                   " to the right of the sling eyes' middle";
+                   " to its own right of the sling eyes' middle";
         if (hoist.tail_down_deg)
             out += std::string(": it hangs tail ") + (*hoist.tail_down_deg < 0 ? "up " : "down ") +
                    quantity::angleText(std::abs(*hoist.tail_down_deg), 0);

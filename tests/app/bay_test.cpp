@@ -50,7 +50,7 @@ private slots:
         std::vector<Callout> callouts;
         for (int i = 0; i < 6; ++i)
             callouts.push_back(
-                {QStringLiteral("front sump in the crossmember −18"), QPointF(250 + 6 * i, 150 + 4 * i), {}});
+                {QStringLiteral("front sump in the crossmember −18"), QPointF(250 + 6 * i, 150 + 4 * i), {}, {}});
         layOut(callouts, sheet, {title}, metrics, 400, nothingBelow);
         int placed = 0;
         for (std::size_t i = 0; i < callouts.size(); ++i) {
@@ -78,23 +78,35 @@ private slots:
     void longCalloutsAreBrokenInTwo() {
         const QFontMetricsF metrics{QFont()};
         std::vector<Callout> callouts{
-            {QStringLiteral("sump drain plug in front crossmember −7"), QPointF(300, 150), {}}};
+            {QStringLiteral("sump drain plug in front crossmember −7"), QPointF(300, 150), {}, {}}};
         layOut(callouts, sheet, {}, metrics, 120, nothingBelow);
         QCOMPARE(callouts[0].text.count(QLatin1Char('\n')), 1);
         QVERIFY(std::abs(callouts[0].text.indexOf(QLatin1Char('\n')) - callouts[0].text.size() / 2) < 8);
     }
     void calloutsKeepOffTheDonorWhereTheyCan() {
         const QFontMetricsF metrics{QFont()};
-        std::vector<Callout> callouts{{QStringLiteral("gap 12"), QPointF(300, 150), {}}};
+        std::vector<Callout> callouts{{QStringLiteral("gap 12"), QPointF(300, 150), {}, {}}};
         const QRectF donor(100, 20, 190, 260); // everything to the left of the anchor
         layOut(callouts, sheet, {}, metrics, 400,
                [&donor](const QRectF& box) { return box.intersects(donor) ? 1.0 : 0.0; });
         QVERIFY(!callouts[0].box.intersects(donor));
     }
+    /// Where its words could only stand over the unit, the number alone stands there.
+    void whatWouldHideTheUnitSaysLess() {
+        const QFontMetricsF metrics{QFont()};
+        std::vector<Callout> callouts{
+            {QStringLiteral("3  shift turret 12 mm"), QPointF(300, 150), {}, QStringLiteral("3")}};
+        layOut(callouts, sheet, {}, metrics, 400, [](const QRectF&) { return 1.0; });
+        QCOMPARE(callouts[0].text, QStringLiteral("3"));
+        QVERIFY(!callouts[0].box.isEmpty());
+        callouts[0].text = QStringLiteral("3  shift turret 12 mm");
+        layOut(callouts, sheet, {}, metrics, 400, nothingBelow);
+        QCOMPARE(callouts[0].text, QStringLiteral("3  shift turret 12 mm"));
+    }
     void noRoomIsNoBox() {
         const QFontMetricsF metrics{QFont()};
         std::vector<Callout> callouts{
-            {QStringLiteral("a text that is far too long for this little sheet of paper"), QPointF(20, 20), {}}};
+            {QStringLiteral("a text that is far too long for this little sheet of paper"), QPointF(20, 20), {}, {}}};
         layOut(callouts, QRectF(0, 0, 40, 40), {}, metrics, 1e6, nothingBelow);
         QVERIFY(callouts[0].box.isEmpty());
     }

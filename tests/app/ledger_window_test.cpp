@@ -136,11 +136,11 @@ private slots:
         QVERIFY(*session().reports()->of<weights::AxleLoadReport>()->front.accuracy_kg > sure + 5);
         QVERIFY(weights()->summary().contains(QStringLiteral("now ±22 kg"))); // √(10² + 18.7² + the others)
         // Wheel by wheel: the summary says what stands on each.
-        QVERIFY(weights()->summary().contains(QStringLiteral("front left 282.0 kg before")));
+        QVERIFY(weights()->summary().contains(QStringLiteral("front, passenger's side 282.0 kg before")));
         type(weights()->form(), "front_left", QString());
         settle();
         QVERIFY(!project().sections.get<model::Weights>()->corners.front_left_kg);
-        QVERIFY(weights()->summary().contains(QStringLiteral("front right 270.0 kg before")));
+        QVERIFY(weights()->summary().contains(QStringLiteral("front, driver's side 270.0 kg before")));
         session().history().undo();
         settle();
         QCOMPARE(*project().sections.get<model::Weights>()->corners.front_left_kg, 282.0);

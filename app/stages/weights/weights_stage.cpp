@@ -231,7 +231,8 @@ void WeightsStage::refreshTexts() {
                                   : tr("Adding up…"));
     } else {
         QStringList text;
-        for (const std::string& line : weights::weightsWords(*reports->of<weights::AxleLoadReport>(), shown))
+        for (const std::string& line :
+             weights::weightsWords(*session_.project(), *reports->of<weights::AxleLoadReport>(), shown))
             text << q(line);
         summary_->setText(text.join(QLatin1Char('\n')));
     }
