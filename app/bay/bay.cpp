@@ -142,7 +142,8 @@ void Bay::leadTo(const Eigen::Vector3d& point_vehicle_mm, const std::vector<mode
                        .cwiseMax((box.min() - point_vehicle_mm).cwiseAbs());
         }
     half.array() += air_round_donor_mm;
-    lookout_.setScale(std::min(gap_scale, scaleFor(2 * half)));
+    const double fits = isVisible() ? scaleFor(2 * half) : gap_scale; // not laid out yet: nothing is known of its size
+    lookout_.setScale(std::min(gap_scale, fits));
     lookout_.setCentre(point_vehicle_mm);
     led_to_ = Look{lookout_.scale(), lookout_.centre_mm()};
 }

@@ -731,9 +731,7 @@ ElevationView::Title ElevationView::title() const {
         const std::string state =
             fit::stateWords(*session_.project(), *session_.reports()->with<fit::FitReport>().clearance->movement,
                             *session_.movedTo(), session_.shown());
-        title.below = QFontMetrics(font(), this)
-                          .elidedText(tr("moved: %1").arg(QString::fromStdString(state)), Qt::ElideRight,
-                                      std::max(60, width() - 24));
+        title.below = tr("moved: %1").arg(QString::fromStdString(state));
     }
     if (lookout_.taping())
         title.below = tape_mm_.size() == 1 ? tr("tape: pick the second point") : tr("tape: pick two points, Esc ends");
@@ -742,6 +740,8 @@ ElevationView::Title ElevationView::title() const {
     const QStringList shorter{titleOf(elevation_, session_.project().get()), shortTitleOf(elevation_)};
     for (const QString& words : shorter)
         if (metrics.horizontalAdvance(title.line) + 20 > slice_->x()) title.line = words;
+    constexpr double least_px = 60, beside_px = 20;
+    title.below = metrics.elidedText(title.below, Qt::ElideRight, std::max(least_px, slice_->x() - beside_px));
     const double wide = std::max(metrics.horizontalAdvance(title.line), metrics.horizontalAdvance(title.below));
     title.box = QRectF(4, 3, wide + 12, title.below.isEmpty() ? 24 : 44);
     return title;

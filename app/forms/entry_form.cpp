@@ -161,6 +161,7 @@ EntryForm::~EntryForm() {
 
 void EntryForm::show(std::vector<Field> fields, quantity::Shown shown, const QString& subject) {
     const bool same = subject == subject_;
+    if (!same) endPointing();
     subject_ = subject;
     QString signature;
     for (const Field& field : fields) {

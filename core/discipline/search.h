@@ -25,7 +25,7 @@ struct Answer {
     std::string step;              ///< for undo: "take the balanced mounts"
     std::string made;              ///< the key, as the stage's list has it, of what it brings; may be empty
     std::shared_ptr<const model::Project> project; ///< with it; null: it cannot be had, and `words` say why
-    bool first = false; ///< to be tried before the others: it leaves things better, and cuts nothing where that can be
+    bool first = false; ///< to be tried before the others: it leaves things better and cuts nothing
 };
 
 /// What was found.

@@ -90,10 +90,10 @@ discipline::Found found(const ReliefWays& ways, const std::string& of) {
         answer.project = way.project;
         out.answers.push_back(std::move(answer));
     }
-    // What cuts nothing comes before what does, then what leaves fewer.
+    // Whoever cuts metal decides it himself, among all of them.
     const auto better = [&ways](const ReliefWay& a, const ReliefWay& b) {
-        const auto rank = [](const ReliefWay& way) { return std::pair(way.kind == WayKind::Pocket, way.then.no_go); };
-        return a.project && a.frees && a.then.no_go < ways.now.no_go && (!b.project || rank(a) < rank(b));
+        return a.project && a.frees && a.kind != WayKind::Pocket && a.then.no_go < ways.now.no_go &&
+               (!b.project || a.then.no_go < b.then.no_go);
     };
     const ReliefWay none;
     const ReliefWay* first = &none;

@@ -1,5 +1,6 @@
 // Move, variant and pocket side by side, each run as a project of its own.
 #include "make/relief_ways.h"
+#include "make/ways_written.h"
 #include "parts/parts.h"
 #include "relief/section/relief.h"
 #include "support/kept_study.h"
@@ -83,6 +84,22 @@ private slots:
         QVERIFY(!run.reports.project->sections.get<model::Relief>()); // the project itself was not touched
     }
 
+    /// One is to be tried before the others; never what cuts metal, nor what leaves things as they are.
+    void whatIsToBeTriedFirst() {
+        const auto ways = Run(bay()).ways();
+        const auto firsts = [](const make::ReliefWays& of) {
+            std::vector<std::string> out;
+            for (const auto& answer : make::found(of, "the sump").answers)
+                if (answer.first) out.push_back(answer.id);
+            return out;
+        };
+        QCOMPARE(firsts(ways.value()), std::vector<std::string>{"move-1"});
+        make::ReliefWays others = ways.value();
+        others.ways[0].then.no_go = others.now.no_go; // the move only trades
+        QCOMPARE(firsts(others), std::vector<std::string>{"variant-2"});
+        others.ways[1].frees = false;
+        QVERIFY(firsts(others).empty()); // the pocket is left
+    }
     void neverOffersNoPocket() {
         model::Project p = bay();
         p.vehicle->bodies[0].may = {};

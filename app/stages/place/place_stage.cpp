@@ -332,7 +332,8 @@ NextStep PlaceStage::nextStep(const study::Reports& reports) {
                         way_->setChecked(true);
                         findings_->lookForWays(id);
                     }};
-        return {tr("%1. No way leaves fewer no-go gaps: change what is in the way.").arg(title), tr("Show it"), show};
+        return {tr("%1. No move or other form leaves fewer no-go gaps: change what is in the way.").arg(title),
+                tr("Show it"), show};
     }
     return {worst->help.empty() || worst->verdict == model::Verdict::NoGo
                 ? title + QLatin1Char('.')

@@ -197,12 +197,14 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
         lookout_.setPointing(what == Field::Points::Bodies   ? Lookout::Pointing::Bodies
                              : what == Field::Points::Places ? Lookout::Pointing::Places
                                                              : Lookout::Pointing::Nothing);
-        emit session_.notice(what == Field::Points::Bodies ? tr("Click the body in the drawing; Esc leaves it.")
-                             : what == Field::Points::Places
-                                 ? tr("Click the point, a cross in the drawing; Esc leaves it.")
-                                 : QString(),
-                             false);
+        const QString bodies = tr("Click the body in the drawing; Esc leaves it."),
+                      places = tr("Click the point, a cross in the drawing; Esc leaves it.");
+        if (what != Field::Points::Nothing)
+            emit session_.notice(what == Field::Points::Bodies ? bodies : places, false);
+        else if (last_notice_ == bodies || last_notice_ == places) // another's (a full disk) stays
+            emit session_.notice(QString(), false);
     });
+    connect(&session_, &Session::notice, this, [this](const QString& words, bool) { last_notice_ = words; });
     connect(&lookout_, &Lookout::pointedAt, this, [this](const std::string& owner, const std::string& id) {
         if (!isVisible() || form_->pointed(q(owner), q(id))) return;
         emit session_.notice(tr("%1 is none of those that can be chosen here: click another, or Esc.")

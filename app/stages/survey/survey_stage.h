@@ -95,6 +95,7 @@ private:
     TapePad* pad_;
     TapeMode* tape_mode_;
     Bay* bay_;
+    QString last_notice_;
     QComboBox* owner_;
     QButtonGroup* kinds_;
     QListWidget* list_;
