@@ -144,6 +144,7 @@ private slots:
         QVERIFY(!report().usable);
         QCOMPARE(report().mounts.size(), mounts().mounts.size());
         QVERIFY2(stage()->view()->note().contains(QStringLiteral("No loads")), qPrintable(stage()->view()->note()));
+        QVERIFY2(!stage()->words().contains(QStringLiteral("not known")), qPrintable(stage()->words()));
         const QImage drawn = stage()->view()->grab().toImage();
         std::set<QRgb> tones;
         for (int x = 0; x < drawn.width(); ++x) tones.insert(drawn.pixel(x, drawn.height() / 4));

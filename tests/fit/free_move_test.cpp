@@ -1,4 +1,5 @@
 #include "fit/free_move.h"
+#include "fit/words.h"
 #include "placed/scene.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
@@ -101,6 +102,27 @@ private slots:
         QVERIFY(room(report, Way::Left).beyond);
         QCOMPARE(room(report, Way::Left).amount, 300.0);
         QVERIFY(room(report, Way::Forward).beyond && room(report, Way::Rearward).beyond);
+    }
+    /// Who goes by what is said goes no farther than there is room.
+    void roomIsSaidRoundedDown() {
+        model::Project p = smallProject();
+        p.vehicle->drive_side = model::DriveSide::Left;
+        fit::Room r;
+        r.way = Way::Up;
+        r.amount = 31.48;
+        QCOMPARE(fit::roomWords(p, r, quantity::Shown::Millimetres), std::string("31.4 mm up"));
+        r.way = Way::Right;
+        r.amount = 12; // 7.56 sixteenths
+        quantity::Shown sixteenths = quantity::Shown::Inches;
+        sixteenths.length = quantity::LengthStyle::Sixteenths;
+        QCOMPARE(fit::roomWords(p, r, sixteenths), std::string("7/16 in to the passenger's side"));
+        r.way = Way::TailDown;
+        r.amount = 0.608;
+        QCOMPARE(fit::roomWords(p, r, quantity::Shown::Millimetres), std::string("tail down 0.60°"));
+        r.way = Way::Forward;
+        r.amount = 300;
+        r.beyond = true;
+        QCOMPARE(fit::roomWords(p, r, quantity::Shown::Millimetres), std::string("over 300 mm forward"));
     }
     void tailByHand() {
         // A ball of 60 mm, 1000 mm behind the pivot and level with it, 20 mm over a wide floor: the gap is 20 −

@@ -230,11 +230,14 @@ void MountsStage::tell(const QString& chosen, const study::Reports& reports) {
             const auto force = [&](const std::optional<double>& n) {
                 return n ? q(discipline::forceText(*n, shown)) : tr("not known");
             };
-            text << tr("%1, %2; at rest %3 along it and %4 across it, pressed in by %5.")
-                        .arg(m.isolator.empty() ? tr("No isolator chosen") : q(m.isolator),
-                             q(mounts::leanWords(mounts::leanOf(m.axes.col(2), m.at_mm.y()))), force(m.rest_n),
-                             force(m.rest_shear_n),
-                             m.rest_mm ? q(quantity::lengthText(*m.rest_mm, shown)) : tr("not known"));
+            const QString rubber = m.isolator.empty() ? tr("No isolator chosen") : q(m.isolator),
+                          leans = q(mounts::leanWords(mounts::leanOf(m.axes.col(2), m.at_mm.y())));
+            if (!report->usable) // what it bears is not known; the drawing says why
+                text << tr("%1, %2.").arg(rubber, leans);
+            else
+                text << tr("%1, %2; at rest %3 along it and %4 across it, pressed in by %5.")
+                            .arg(rubber, leans, force(m.rest_n), force(m.rest_shear_n),
+                                 m.rest_mm ? q(quantity::lengthText(*m.rest_mm, shown)) : tr("not known"));
             for (const mounts::BoltReport& b : report->bolts)
                 if (b.mount == m.id && (b.torque_nm || b.least_length_mm)) {
                     QString bolts = tr("Bolts of its %1:").arg(q(b.face));
