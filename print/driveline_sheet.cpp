@@ -48,29 +48,28 @@ private:
         y_ += 198;
         for (const model::ShaftLine& its : reports_.project->sections.get<model::Driveline>()->lines)
             if (its.id == line.id && (driveline::isAssumed(its.from) || driveline::isAssumed(its.to)))
-                say(QStringLiteral("A flange it runs to is assumed, not measured: its figures are as unsure."),
+                say(QObject::tr("A flange it runs to is assumed, not measured: its figures are as unsure."),
                     paper.trouble);
         checks(line.checks);
         if (line.speed_rpm)
-            say(QStringLiteral("At %1 rpm: %2.")
-                    .arg(QString::number(*line.speed_rpm, 'f', 0), words(line.speed_source)),
+            say(QObject::tr("At %1 rpm: %2.").arg(QString::number(*line.speed_rpm, 'f', 0), words(line.speed_source)),
                 paper.second_ink);
         for (const driveline::Cure& cure : line.cures)
             say(words(driveline::cureWords(line, cure, options_.shown)) + QLatin1Char('.'), paper.ink);
         for (const driveline::SlipReport& slip : line.slips) {
             if (slip.order_closed_mm <= 0) continue; // of one length, and kept
             QString order =
-                QStringLiteral("%1 to order: %2 between joint centres%3")
+                QObject::tr("%1 to order: %2 between joint centres%3")
                     .arg(words(slip.name), words(quantity::lengthText(slip.order_closed_mm, options_.shown)),
                          slip.order_spline_mm
-                             ? QStringLiteral(" closed, %1 of spline")
+                             ? QObject::tr(" closed, %1 of spline")
                                    .arg(words(quantity::lengthText(*slip.order_spline_mm, options_.shown)))
                              : QString());
             say(order + QLatin1Char('.'), paper.ink);
         }
         caution(
-            QStringLiteral("An estimate: balance, wear and what bends under load are left out. Before a hand goes near "
-                           "a shaft: engine off, key out, wheels chocked, vehicle on stands."));
+            QObject::tr("An estimate: balance, wear and what bends under load are left out. Before a hand goes near "
+                        "a shaft: engine off, key out, wheels chocked, vehicle on stands."));
     }
     void couplingPage(const driveline::CouplingReport& coupling) {
         begin(words(coupling.name), coupling.verdict);
@@ -86,15 +85,15 @@ private:
         for (const driveline::CouplingTryReport& t : coupling.tries) // how it came to be
             say(QStringLiteral("%1: %2").arg(words(t.name), t.tilt_deg
                                                                 ? words(quantity::angleText(*t.tilt_deg, 2)) +
-                                                                      QStringLiteral(", widest open at ") +
+                                                                      QObject::tr(", widest open at ") +
                                                                       words(driveline::clockWords(t.open_clock_deg))
                                                                 : words(t.face.reason)),
                 paper.second_ink);
         caution(
-            QStringLiteral("Before a hand goes near a shaft: engine off, key out, wheels chocked, vehicle on stands."));
+            QObject::tr("Before a hand goes near a shaft: engine off, key out, wheels chocked, vehicle on stands."));
     }
     void matingPage() {
-        begin(QStringLiteral("Interfaces and bellhousing"), worst());
+        begin(QObject::tr("Interfaces and bellhousing"), worst());
         font(9);
         for (const driveline::InterfaceReport& i : reports_.of<driveline::DrivelineReport>()->interfaces) {
             QString text =
@@ -110,8 +109,8 @@ private:
         }
         checks(reports_.of<driveline::DrivelineReport>()->bell);
         if (!reports_.of<driveline::DrivelineReport>()->bell.empty())
-            caution(QStringLiteral("Gearbox on a jack made for it, never held by the input shaft: it bends, and falls "
-                                   "on hands."));
+            caution(QObject::tr("Gearbox on a jack made for it, never held by the input shaft: it bends, and falls "
+                                "on hands."));
     }
     model::Verdict worst() const {
         model::Verdict verdict = model::Verdict::Go;
@@ -123,7 +122,7 @@ private:
     }
     void gearingPage() {
         const gearing::GearingReport& g = *reports_.of<gearing::GearingReport>();
-        begin(QStringLiteral("Gearing"), g.verdict);
+        begin(QObject::tr("Gearing"), g.verdict);
         font(9);
         paintGearing(painter_, QRectF(margin, y_, width - 2 * margin, 360), g,
                      *reports_.project->sections.get<model::Gearing>(), paper, options_.shown);
@@ -132,14 +131,14 @@ private:
             return kmh ? words(quantity::speedText(*kmh, options_.shown, decimals)) : QStringLiteral("–");
         };
         for (const gearing::GearReport& gear : g.gears)
-            say(QStringLiteral("Gear %1%2, %3 : 1: %4 at 1000 rpm, %5 at most, %6")
-                    .arg(words(gear.name), gear.low_range ? QStringLiteral(", low") : QString(),
+            say(QObject::tr("Gear %1%2, %3 : 1: %4 at 1000 rpm, %5 at most, %6")
+                    .arg(words(gear.name), gear.low_range ? QObject::tr(", low") : QString(),
                          QString::number(gear.ratio, 'f', 3), speed(gear.kmh_per_1000, 1), speed(gear.top_kmh, 0),
                          words(gearing::pullWords(gear, options_.shown))),
                 paper.ink);
         if (g.speedo_true_kmh) say(words(gearing::speedoWords(g, options_.shown)) + QLatin1Char('.'), paper.ink);
-        for (const std::string& what : g.missing) say(QStringLiteral("Not given: %1.").arg(words(what)), paper.trouble);
-        say(QStringLiteral("%1 % lost from crank to wheels (%2); slip, gradient and air are left out.")
+        for (const std::string& what : g.missing) say(QObject::tr("Not given: %1.").arg(words(what)), paper.trouble);
+        say(QObject::tr("%1 % lost from crank to wheels (%2); slip, gradient and air are left out.")
                 .arg(QString::number(g.loss * 100, 'f', 0), words(g.loss_source)),
             paper.second_ink);
     }

@@ -176,7 +176,7 @@ void drawScaleBar(Page& page, const FitSheetLayout& layout, const QPointF& at_mm
         painter.drawLine(page.dots(at_mm + QPointF(x, -1.2)), page.dots(at_mm + QPointF(x, 1.2)));
     page.font(8);
     page.text(QRectF(at_mm + QPointF(bar_mm + 2, -2), QSizeF(75, 5)),
-              QStringLiteral("1 : %1. The bar is 50 mm on paper.").arg(layout.scale));
+              QObject::tr("1 : %1. The bar is 50 mm on paper.").arg(layout.scale));
 }
 
 QString headline(const study::Reports& reports) {
@@ -214,8 +214,8 @@ void drawCaution(Page& page, double left, double width) {
     page.painter().setPen(second_ink);
     page.text(
         QRectF(left, page_height_mm - margin_mm - 12, width, 12),
-        QStringLiteral("Estimates from what was measured; they approve nothing. Local code, the component's maker, "
-                       "inspection and a licensed engineer decide. Nobody under a hanging load; stands, not jacks."));
+        QObject::tr("Estimates from what was measured; they approve nothing. Local code, the component's maker, "
+                    "inspection and a licensed engineer decide. Nobody under a hanging load; stands, not jacks."));
 }
 
 /// Where it hangs, as a tape and a plumb bob read it.
@@ -227,7 +227,7 @@ double drawHanging(Page& page, const study::Reports& reports, const FitSheetOpti
         return words(quantity::lengthText(mm, options.shown, 0)).section(QStringLiteral(" ("), 0, 0);
     };
     page.font(10, true);
-    y += page.text(QRectF(left, y, width, 6), QStringLiteral("How it hangs")) + 0.5;
+    y += page.text(QRectF(left, y, width, 6), QObject::tr("How it hangs")) + 0.5;
     page.font(8);
     QString tilt;
     const auto turn = [&](double deg, const std::string& more, const std::string& less) {
@@ -244,13 +244,13 @@ double drawHanging(Page& page, const study::Reports& reports, const FitSheetOpti
     for (const make::HangingLine& line : hanging.lines) {
         constexpr double middle_mm = 0.5;
         QString text = words(line.name) +
-                       QStringLiteral(": %1 %2, %3 %4 the axle, ")
+                       QObject::tr(": %1 %2, %3 %4 the axle, ")
                            .arg(length(line.off_floor_mm.value_or(line.height_mm)),
-                                line.off_floor_mm ? QStringLiteral("off the floor") : QStringLiteral("above the datum"),
+                                line.off_floor_mm ? QObject::tr("off the floor") : QObject::tr("above the datum"),
                                 length(std::abs(line.behind_axle_mm)),
-                                line.behind_axle_mm < 0 ? QStringLiteral("ahead of") : QStringLiteral("behind"));
+                                line.behind_axle_mm < 0 ? QObject::tr("ahead of") : QObject::tr("behind"));
         text += std::abs(line.aside_mm) < middle_mm
-                    ? QStringLiteral("in the middle")
+                    ? QObject::tr("in the middle")
                     : length(std::abs(line.aside_mm)) + QLatin1Char(' ') +
                           QLatin1String(model::sideWord(*reports.project, line.aside_mm > 0));
         if (&line == &hanging.lines.front()) text += tilt;
@@ -269,7 +269,7 @@ std::size_t drawWords(Page& page, const study::Reports& reports, const FitSheetO
     page.text(QRectF(margin_mm, margin_mm, 200, 8), headline(reports));
     page.font(9);
     page.text(QRectF(margin_mm, margin_mm + 7.5, 260, 5),
-              QStringLiteral("%1. Gaps at rest and in movement, rules of the %2. All that was asked: %3.")
+              QObject::tr("%1. Gaps at rest and in movement, rules of the %2. All that was asked: %3.")
                   .arg(words(options.date), words(fitted.clearance ? fitted.clearance->school : "certifier"),
                        words(study::totalWords(reports))));
 
@@ -288,12 +288,12 @@ std::size_t drawWords(Page& page, const study::Reports& reports, const FitSheetO
     y += 2;
     y = drawHanging(page, reports, options, left, width, y);
     page.font(11, true);
-    y += page.text(QRectF(left, y, width, 6), QStringLiteral("What is in the way")) + 1;
+    y += page.text(QRectF(left, y, width, 6), QObject::tr("What is in the way")) + 1;
     if (reports.findings.empty()) {
         page.font(9);
         y += page.text(QRectF(left, y, width, 20),
-                       QStringLiteral("Nothing at rest or in the movement that was given. What flexes, heat soak and "
-                                      "the way in are still to be checked."));
+                       QObject::tr("Nothing at rest or in the movement that was given. What flexes, heat soak and "
+                                   "the way in are still to be checked."));
     }
     const std::size_t rest = drawFindings(page, reports, 0, left, width, y);
     if (rest < reports.findings.size()) {
@@ -301,7 +301,7 @@ std::size_t drawWords(Page& page, const study::Reports& reports, const FitSheetO
         painter.setPen(second_ink);
         page.text(
             QRectF(left, foot_mm - 1, width, 5),
-            QStringLiteral("%1 to %2: page 2").arg(reports.findings[rest].number).arg(reports.findings.back().number));
+            QObject::tr("%1 to %2: page 2").arg(reports.findings[rest].number).arg(reports.findings.back().number));
         painter.setPen(ink);
     }
 
@@ -310,7 +310,7 @@ std::size_t drawWords(Page& page, const study::Reports& reports, const FitSheetO
     if (fitted.room && layout.scale > 0) {
         double line = plan.top() + 1;
         page.font(10, true);
-        line += page.text(QRectF(front.left() + 2, line, front.width() - 2, 5), QStringLiteral("Room to move")) + 0.5;
+        line += page.text(QRectF(front.left() + 2, line, front.width() - 2, 5), QObject::tr("Room to move")) + 0.5;
         page.font(8);
         std::vector<fit::Room> rooms = fitted.room->rooms;
         const std::size_t gearbox = rooms.size(); // from here on: the gearbox alone
@@ -322,7 +322,7 @@ std::size_t drawWords(Page& page, const study::Reports& reports, const FitSheetO
             if (!room.beyond)
                 text += QStringLiteral(": ") + words(room.name_a).toLower() + QStringLiteral(", ") +
                         words(room.name_b).toLower();
-            if (i >= gearbox) text = QStringLiteral("gearbox ") + text;
+            if (i >= gearbox) text = QObject::tr("gearbox ") + text;
             line += page.text(QRectF(front.left() + 2, line, front.width() - 2, 12), text) + 0.4;
         }
     }
@@ -341,7 +341,7 @@ void drawMore(QPdfWriter& writer, Page& page, const study::Reports& reports, std
         page.painter().setPen(ink);
         page.font(13, true);
         page.text(QRectF(margin_mm, margin_mm, 260, 8),
-                  QStringLiteral("%1, page %2: what is in the way").arg(headline(reports)).arg(number++));
+                  QObject::tr("%1, page %2: what is in the way").arg(headline(reports)).arg(number++));
         const std::size_t before = from;
         for (int column = 0; column < columns; ++column)
             from = drawFindings(page, reports, from, margin_mm + column * (width + between_mm), width, top_mm);
@@ -393,10 +393,10 @@ Result<void> writeFitSheet(const study::Reports& reports, const FitSheetOptions&
                         const bool fromDriver =
                             reports.project->vehicle && reports.project->vehicle->drive_side == model::DriveSide::Left;
                         drawElevation(page, reports, layout, Elevation::Side,
-                                      fromDriver ? QStringLiteral("From the driver's side")
-                                                 : QStringLiteral("From the passenger's side"));
-                        drawElevation(page, reports, layout, Elevation::Front, QStringLiteral("From the front"));
-                        drawElevation(page, reports, layout, Elevation::Plan, QStringLiteral("From above"));
+                                      fromDriver ? QObject::tr("From the driver's side")
+                                                 : QObject::tr("From the passenger's side"));
+                        drawElevation(page, reports, layout, Elevation::Front, QObject::tr("From the front"));
+                        drawElevation(page, reports, layout, Elevation::Plan, QObject::tr("From above"));
                         const std::size_t rest = drawWords(page, reports, options, layout);
                         painter.setPen(ink);
                         drawScaleBar(page, layout, QPointF(margin_mm, page_height_mm - margin_mm - 2));

@@ -27,10 +27,9 @@ public:
         y_ += 6;
         font(9);
         for (const std::string& what : sheet_.left_out)
-            say(QStringLiteral("Left out: %1.").arg(words(what)), paper.trouble);
-        say(QStringLiteral(
-                "x rearward from the front axle's centreline, y to the vehicle's right from its centreline, z "
-                "up from %1. Level: above level; swing: in plan, from rearward towards the right.")
+            say(QObject::tr("Left out: %1.").arg(words(what)), paper.trouble);
+        say(sides(QObject::tr("x rearward from the front axle's centreline, y {to_right} from its centreline, z "
+                              "up from %1. Level: above level; swing: in plan, from rearward {to_right}."))
                 .arg(words(reports_.project->vehicle && !reports_.project->vehicle->datum.name.empty()
                                ? reports_.project->vehicle->datum.name
                                : std::string("the datum"))),
@@ -41,6 +40,7 @@ public:
     }
 
 private:
+    QString sides(const QString& marked) const { return words(model::sided(*reports_.project, marked.toStdString())); }
     QString length(double mm) const { return words(quantity::lengthText(mm, shown_)); }
 
     void page(JigSide side) {
@@ -51,10 +51,10 @@ private:
             if (line.side == side) lines.emplace_back(number, &line);
         }
         if (lines.empty()) return;
-        const QString where = side == JigSide::Left    ? QStringLiteral("left side")
-                              : side == JigSide::Right ? QStringLiteral("right side")
-                                                       : QStringLiteral("middle");
-        begin(QStringLiteral("Jig sheet, ") + where, reports_.of<mounts::MountsReport>()->verdict);
+        const QString where = side == JigSide::Left    ? QObject::tr("{left} side")
+                              : side == JigSide::Right ? QObject::tr("{right} side")
+                                                       : QObject::tr("middle");
+        begin(sides(QObject::tr("Jig sheet, %1").arg(where)), reports_.of<mounts::MountsReport>()->verdict);
         drawing(side, lines);
         font(8);
         const QFontMetricsF metrics(painter_.font(), painter_.device());
@@ -67,16 +67,16 @@ private:
                                .arg(words(mount), words(line->what), length(line->at_mm.x()), length(line->at_mm.y()),
                                     length(line->at_mm.z()));
             if (line->level_deg) {
-                text += QStringLiteral("; level %1").arg(words(quantity::angleText(*line->level_deg, 1)));
+                text += QObject::tr("; level %1").arg(words(quantity::angleText(*line->level_deg, 1)));
                 if (line->swing_deg)
-                    text += QStringLiteral(", swing %1").arg(words(quantity::angleText(*line->swing_deg, 1)));
+                    text += QObject::tr(", swing %1").arg(words(quantity::angleText(*line->swing_deg, 1)));
             }
-            if (line->length_mm) text += QStringLiteral("; cut %1").arg(length(*line->length_mm));
+            if (line->length_mm) text += QObject::tr("; cut %1").arg(length(*line->length_mm));
             if (!line->note.empty()) text += QStringLiteral("; ") + words(line->note);
             QStringList hooks;
             for (const mounts::JigHook& hook : line->hooks)
                 hooks << QStringLiteral("%1 %2").arg(words(hook.name), length(hook.straight_mm));
-            if (!hooks.isEmpty()) text += QStringLiteral(". Tape: ") + hooks.join(QStringLiteral(", "));
+            if (!hooks.isEmpty()) text += QObject::tr(". Tape: ") + hooks.join(QStringLiteral(", "));
             say(text + QLatin1Char('.'), paper.ink);
         }
     }

@@ -4,6 +4,7 @@
 #include "model/owner_place.h"
 #include "mounts/mounts.h"
 #include "mounts/section/mounts.h"
+#include "print/clear_words.h"
 #include "print/paths.h"
 #include "print/words.h"
 
@@ -208,7 +209,7 @@ void paintMounts(QPainter& painter, const QRectF& box, const MountDrawing& drawi
         bool bold;
     };
     std::vector<Label> labels;
-    std::vector<QRectF> taken;
+    ClearWords clear(box);
     for (std::size_t i = 0; i < report.mounts.size(); ++i) {
         const mounts::MountReport& m = report.mounts[i];
         const bool chosen = m.id == drawing.chosen;
@@ -230,7 +231,7 @@ void paintMounts(QPainter& painter, const QRectF& box, const MountDrawing& drawi
         } else {
             painter.drawEllipse(c, mount_px, mount_px);
         }
-        taken.emplace_back(c.x() - mount_px * 1.8, c.y() - mount_px * 1.8, mount_px * 3.6, mount_px * 3.6);
+        clear.take({c.x() - mount_px * 1.8, c.y() - mount_px * 1.8, mount_px * 3.6, mount_px * 3.6});
         QString text = drawing.names ? words(m.name) : QString();
         if (drawing.load && i < drawing.load->on_unit_n.size()) {
             const Vector3d on_stand = -drawing.load->on_unit_n[i];
@@ -255,23 +256,11 @@ void paintMounts(QPainter& painter, const QRectF& box, const MountDrawing& drawi
         painter.setFont(font);
         const QFontMetricsF own(font, painter.device());
         const double wide = own.horizontalAdvance(label.text) + 6, tall = own.height();
-        QRectF best;
-        double least = 1e18;
-        for (const double down : {0.0, -1.0, 1.0, -2.0, 2.0, -3.0, 3.0})
-            for (const double left : {10.0, -10.0 - wide}) {
-                QRectF place(label.by.x() + left, label.by.y() - tall / 2 + down * tall, wide, tall);
-                if (place.right() > box.right()) place.moveRight(box.right());
-                if (place.left() < box.left()) place.moveLeft(box.left());
-                double cost = std::abs(down) + (left < 0 ? 0.3 : 0);
-                if (!box.contains(place)) cost += 50;
-                for (const QRectF& other : taken)
-                    if (other.intersects(place)) cost += 20;
-                if (cost < least) {
-                    least = cost;
-                    best = place;
-                }
-            }
-        taken.push_back(best);
+        std::vector<QRectF> places;
+        for (const double down : {0.0, -1.0, 1.0, -2.0, 2.0, -3.0, 3.0, -4.0, 4.0, -5.0, 5.0})
+            for (const double left : {10.0, -10.0 - wide})
+                places.emplace_back(label.by.x() + left, label.by.y() - tall / 2 + down * tall, wide, tall);
+        const QRectF best = clear.place(std::move(places));
         QColor ground = tones.ground;
         ground.setAlpha(225);
         painter.fillRect(best, ground);

@@ -173,7 +173,10 @@ void paintAcross(QPainter& painter, const QRectF& box, const PocketPicture& pict
     painter.setPen(QPen(tones.second_ink, 1, Qt::DashLine));
     painter.drawPath(to.map(picture.across_before));
     title(painter, box,
-          QObject::tr("Across, %1 from its middle").arg(words(quantity::lengthText(picture.station_mm, shown))), tones);
+          picture.station_mm == 0
+              ? QObject::tr("Across its middle")
+              : QObject::tr("Across, %1 off").arg(words(quantity::lengthText(picture.station_mm, shown))),
+          tones);
     painter.restore();
 }
 

@@ -1,5 +1,6 @@
 #include "print/shaft_pictures.h"
 
+#include "print/clear_words.h"
 #include "print/words.h"
 
 #include <QFontMetricsF>
@@ -20,11 +21,13 @@ using quantity::Shown;
 /// A chart's frame with round figures on both axes.
 class Axes {
 public:
-    Axes(QPainter& painter, const QRectF& box, const PictureTones& tones) : painter_(painter), tones_(tones) {
+    Axes(QPainter& painter, const QRectF& box, const PictureTones& tones)
+        : painter_(painter), tones_(tones), box_(box), clear_(box) {
         const QFontMetricsF metrics(painter.font(), painter.device());
         row_ = metrics.height();
         frame_ =
             box.adjusted(metrics.horizontalAdvance(QStringLiteral("0000.0")) + 6, row_ * 1.6, -row_ * 0.6, -row_ * 2.6);
+        clear_.take(QRectF(box.left(), frame_.bottom(), box.width(), box.bottom() - frame_.bottom())); // the figures'
     }
     void scale(double x0, double x1, double y0, double y1) {
         x0_ = x0;
@@ -42,15 +45,26 @@ public:
 
     void draw(const QString& title, const QString& x_name, const std::function<QString(double)>& x_words,
               const std::function<QString(double)>& y_words) {
+        const QFontMetricsF metrics(painter_.font(), painter_.device());
         painter_.setPen(tones_.ink);
         // From the frame's left edge on, or farther left where it would leave the sheet.
-        const double wide = QFontMetricsF(painter_.font(), painter_.device()).horizontalAdvance(title);
-        painter_.drawText(QPointF(std::min(frame_.left(), frame_.right() - wide), frame_.top() - row_ * 0.6), title);
-        for (const double x : roundFigures(x0_, x1_, 6)) {
+        const double wide = metrics.horizontalAdvance(title);
+        const double from = std::max(box_.left(), std::min(frame_.left(), frame_.right() - wide));
+        painter_.drawText(QPointF(from, frame_.top() - row_ * 0.6), title);
+        clear_.take(QRectF(from, frame_.top() - row_ * 1.6, wide, row_ * 1.3));
+        constexpr int most_figures = 6;
+        constexpr double between_px = 14;
+        const double widest =
+            std::max({metrics.horizontalAdvance(x_words(x0_)), metrics.horizontalAdvance(x_words(x1_)),
+                      metrics.horizontalAdvance(x_words((x0_ + x1_) / 2))});
+        const int figures = std::clamp(static_cast<int>(frame_.width() / (widest + between_px)), 1, most_figures);
+        for (const double x : roundFigures(x0_, x1_, figures)) {
             painter_.setPen(QPen(tones_.rule, 1));
             painter_.drawLine(at(x, y0_), at(x, y1_));
             painter_.setPen(tones_.second_ink);
-            painter_.drawText(QRectF(at(x, y0_).x() - 40, frame_.bottom() + 2, 80, row_), Qt::AlignHCenter, x_words(x));
+            const double half = metrics.horizontalAdvance(x_words(x)) / 2 + 1;
+            const double middle = std::clamp(at(x, y0_).x(), box_.left() + half, box_.right() - half);
+            painter_.drawText(QRectF(middle - half, frame_.bottom() + 2, 2 * half, row_), Qt::AlignHCenter, x_words(x));
         }
         for (const double y : roundFigures(y0_, y1_, 5)) {
             painter_.setPen(QPen(tones_.rule, 1));
@@ -71,14 +85,20 @@ public:
         painter_.setPen(QPen(tones_.trouble, 1.4, Qt::DashLine));
         painter_.drawLine(at(x0_, y), at(x1_, y));
         painter_.setPen(tones_.trouble);
-        painter_.drawText(QRectF(frame_.left(), at(x0_, y).y() - row_ - 1, frame_.width() - 4, row_), Qt::AlignLeft,
-                          QLatin1Char(' ') + name);
+        const double wide = QFontMetricsF(painter_.font(), painter_.device()).horizontalAdvance(name) + 2;
+        const QPointF from = at(x0_, y) + QPointF(4, 0);
+        painter_.drawText(
+            clear_.place({{from.x(), from.y() - row_ - 1, wide, row_}, {from.x(), from.y() + 1, wide, row_}}),
+            Qt::AlignLeft | Qt::AlignVCenter, name);
     }
+    /// Where words stand already.
+    ClearWords& clear() { return clear_; }
 
 private:
     QPainter& painter_;
     const PictureTones& tones_;
-    QRectF frame_;
+    QRectF box_, frame_;
+    ClearWords clear_;
     double row_ = 12;
     double x0_ = 0, x1_ = 1, y0_ = 0, y1_ = 1;
 };
@@ -90,17 +110,17 @@ QPen penOf(std::size_t i, const PictureTones& tones) {
     return {colours[i % 4], 2.2, styles[i % 4]};
 }
 
-/// Names at the right ends of curves, moved apart so that none covers another.
-void nameCurves(QPainter& painter, std::vector<std::pair<QPointF, QString>> names, double row, const QRectF& frame,
-                const PictureTones& tones) {
+/// Names at the right ends of curves, above or below them, none over other words.
+void nameCurves(QPainter& painter, ClearWords& clear, std::vector<std::pair<QPointF, QString>> names, double row,
+                const QRectF& frame, const PictureTones& tones) {
     std::sort(names.begin(), names.end(), [](const auto& a, const auto& b) { return a.first.y() < b.first.y(); });
-    double before = frame.top() - row;
-    for (auto& [at, name] : names) {
-        const double y = std::max(at.y() - 4, before + row);
-        painter.setPen(tones.ink);
-        painter.drawText(QRectF(frame.left(), y - row, frame.width() - 6, row), Qt::AlignRight | Qt::AlignVCenter,
-                         name);
-        before = y;
+    painter.setPen(tones.ink);
+    for (const auto& [at, name] : names) {
+        const double wide = QFontMetricsF(painter.font(), painter.device()).horizontalAdvance(name) + 2;
+        std::vector<QRectF> places;
+        for (const double rows : {-1.3, 0.3, -2.3, 1.3, -3.3, 2.3, -4.3, 3.3})
+            places.emplace_back(frame.right() - 6 - wide, at.y() + rows * row, wide, row);
+        painter.drawText(clear.place(std::move(places)), Qt::AlignRight | Qt::AlignVCenter, name);
     }
 }
 
@@ -109,8 +129,8 @@ struct View {
     Vector3d up; ///< the picture's upward direction
 };
 
-void paintView(QPainter& painter, const QRectF& box, const driveline::LineReport& line, const View& view,
-               const Vector3d& onward, double scale, double exaggeration, double first, double middle,
+void paintView(QPainter& painter, const QRectF& sheet, const QRectF& box, const driveline::LineReport& line,
+               const View& view, const Vector3d& onward, double scale, double exaggeration, double first, double middle,
                const PictureTones& tones, bool side) {
     const auto at = [&](const Vector3d& p) {
         return QPointF(box.left() + (p.dot(onward) - first) * scale,
@@ -119,8 +139,14 @@ void paintView(QPainter& painter, const QRectF& box, const driveline::LineReport
     const QFontMetricsF metrics(painter.font(), painter.device());
     const double row = metrics.height();
     painter.setPen(tones.second_ink);
-    painter.drawText(QPointF(box.left() - 60, box.bottom() - 3), view.name);
     const auto& joints = line.ride.joints_mm;
+    const QRectF named(sheet.left() + 10, box.bottom() - 3 - row, metrics.horizontalAdvance(view.name), row);
+    painter.drawText(QPointF(named.left(), box.bottom() - 3), view.name);
+    ClearWords clear(QRectF(sheet.left(), box.top(), sheet.width(), box.height()));
+    clear.take(named);
+    constexpr double joint_px = 9;
+    for (const Vector3d& joint : joints)
+        clear.take(QRectF(at(joint) - QPointF(joint_px, joint_px), QSizeF(2 * joint_px, 2 * joint_px)));
     const auto& axes = line.ride.chain.axes;
     constexpr double stub = 46;
     const auto direction = [&](const Vector3d& axis) {
@@ -152,10 +178,15 @@ void paintView(QPainter& painter, const QRectF& box, const driveline::LineReport
         const double part = side ? line.joints[i].side_deg : line.joints[i].plan_deg;
         const QString text = words(quantity::angleText(std::abs(part), 2));
         const double width = metrics.horizontalAdvance(text);
-        const double x = std::clamp(at(joints[i]).x() - width / 2, box.left(), box.right() - width);
-        const bool above = at(joints[i]).y() - 18 - row > box.top();
+        constexpr double off_px = 14; // clear of the joint
+        const QPointF its = at(joints[i]);
+        const double above = its.y() - off_px - row, below = its.y() + off_px;
+        std::vector<QRectF> places;
+        for (const double x : {its.x() - width / 2, its.x() - width, its.x()})
+            for (const double y : {above, below, above - row, below + row}) places.emplace_back(x, y, width, row);
+        for (const double x : {its.x() + off_px, its.x() - off_px - width}) places.emplace_back(x, above, width, row);
         painter.setPen(tones.ink);
-        painter.drawText(QPointF(x, at(joints[i]).y() + (above ? -16 : 16 + row * 0.7)), text);
+        painter.drawText(clear.place(std::move(places)), Qt::AlignHCenter | Qt::AlignVCenter, text);
     }
     painter.setBrush(Qt::NoBrush);
 }
@@ -175,7 +206,6 @@ double paintChain(QPainter& painter, const QRectF& box, const driveline::LineRep
         high = std::max(high, p.dot(onward));
     }
     constexpr double ends = 70; // for the flanges' stubs
-    const double scale = (box.width() - 2 * ends) / std::max(high - low, 1.0);
     const double half = (box.height() - 30) / 2;
     const auto spread = [&](const Vector3d& up) {
         double a = 1e300, b = -1e300;
@@ -184,21 +214,24 @@ double paintChain(QPainter& painter, const QRectF& box, const driveline::LineRep
     };
     const auto [z0, z1] = spread(Vector3d::UnitZ());
     const auto [y0, y1] = spread(aside);
+    const double most = std::max({z1 - z0, y1 - y0, 1.0});
+    const double words_high = 3.5 * QFontMetricsF(painter.font(), painter.device()).height(); // above and below it
+    const double scale =
+        std::min((box.width() - 2 * ends) / std::max(high - low, 1.0), std::max(half - words_high, half * 0.5) / most);
     // As much as fits both views, one figure for both; never less than the truth.
-    const double room = half * 0.42 / scale, most = std::max({z1 - z0, y1 - y0, 1.0});
+    const double room = half * 0.42 / scale;
     double exaggeration = 1;
     for (const double e : {1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 8.0})
         if (most * e <= room * 2) exaggeration = e;
-    const QRectF side(box.left() + ends, box.top(), box.width() - 2 * ends, half);
-    const QRectF plan(box.left() + ends, box.top() + half + 4, box.width() - 2 * ends, half);
-    const QString from = lengthways ? QObject::tr("Side view, front to the left")
-                                    : QObject::tr("Seen from behind, the vehicle's left to the left");
-    paintView(painter, side, line, {from, Vector3d::UnitZ()}, onward, scale, exaggeration, low, (z0 + z1) / 2, tones,
-              true);
-    paintView(
-        painter, plan, line,
-        {lengthways ? QObject::tr("Plan, the vehicle's right below") : QObject::tr("Plan, the rear below"), aside},
-        onward, scale, exaggeration, low, (y0 + y1) / 2, tones, false);
+    const double spare = box.width() - 2 * ends - (high - low) * scale; // of a steep line, drawn smaller
+    const QRectF side(box.left() + ends + spare / 2, box.top(), box.width() - 2 * ends - spare, half);
+    const QRectF plan = side.translated(0, half + 4);
+    const QString from = lengthways ? QObject::tr("Side view, front to the left") : QObject::tr("Seen from behind");
+    paintView(painter, box, side, line, {from, Vector3d::UnitZ()}, onward, scale, exaggeration, low, (z0 + z1) / 2,
+              tones, true);
+    paintView(painter, box, plan, line,
+              {lengthways ? QObject::tr("Plan, front to the left") : QObject::tr("Plan, the rear below"), aside},
+              onward, scale, exaggeration, low, (y0 + y1) / 2, tones, false);
     painter.setPen(tones.second_ink);
     painter.drawText(QRectF(box.left(), box.bottom() - 22, box.width(), 22), Qt::AlignCenter,
                      exaggeration > 1
@@ -248,7 +281,7 @@ void paintAngles(QPainter& painter, const QRectF& box, const driveline::LineRepo
                    QObject::tr("at most %1").arg(words(quantity::angleText(line.joints[j].max_deg, 0))));
         names.emplace_back(curve.back(), words(line.joints[j].name));
     }
-    nameCurves(painter, std::move(names), axes.row(), axes.frame(), tones);
+    nameCurves(painter, axes.clear(), std::move(names), axes.row(), axes.frame(), tones);
 }
 
 void paintSlip(QPainter& painter, const QRectF& box, const driveline::LineReport& line, std::size_t index,
@@ -272,8 +305,8 @@ void paintSlip(QPainter& painter, const QRectF& box, const driveline::LineReport
     axes.scale(line.curve.front().state.travel_mm, line.curve.back().state.travel_mm, low - room, high + room);
     axes.draw(
         QObject::tr("%1: %2 to %3")
-            .arg(words(slip.name), words(quantity::lengthNumber(slip.shortest_mm, shown)),
-                 words(quantity::lengthText(slip.longest_mm, shown))),
+            .arg(words(slip.name), words(quantity::lengthTextDown(slip.shortest_mm, shown)),
+                 words(quantity::lengthTextUp(slip.longest_mm, shown, 1))),
         QObject::tr("droop – bump"), [&](double mm) { return words(quantity::lengthText(mm, shown, 0)); },
         [&](double mm) { return words(quantity::lengthNumber(mm, shown, 0)); });
     for (const auto& [mm, name] : limits) axes.limit(mm, name);
@@ -415,7 +448,9 @@ void paintReading(QPainter& painter, const QRectF& box, const model::AngleReadin
         painter.drawLine(pivot, end);
         names.emplace_back(QPointF(end.x(), end.y() + row / 2 + 4), ray.name);
     }
-    nameCurves(painter, std::move(names), row, box, tones);
+    ClearWords clear(box);
+    clear.take(QRectF(box.left(), box.top(), box.width(), row));
+    nameCurves(painter, clear, std::move(names), row, box, tones);
     painter.setPen(tones.second_ink);
     painter.drawText(QRectF(box.left(), box.top(), box.width(), row), Qt::AlignLeft,
                      QObject::tr("Front to the left (of a line across: its inner end)"));
@@ -451,7 +486,7 @@ void paintGearing(QPainter& painter, const QRectF& box, const gearing::GearingRe
                            words(gear.name + (gear.low_range ? " low" : "")));
     }
     if (given.cruise_kmh) axes.limit(speed(*given.cruise_kmh), QObject::tr("cruise"));
-    nameCurves(painter, std::move(names), axes.row(), axes.frame(), tones);
+    nameCurves(painter, axes.clear(), std::move(names), axes.row(), axes.frame(), tones);
 }
 
 } // namespace gabarit::print

@@ -47,7 +47,7 @@ public:
         const QSizeF sheet = options_.paper == "letter" ? us_letter : a4;
         page(sheet);
         double y = margin_ + 6;
-        say(margin_, y, 5, QStringLiteral("What to cut"), true);
+        say(margin_, y, 5, QObject::tr("What to cut"), true);
         say(margin_, y += 6, letter_mm, words(head_.project + ", " + head_.date));
         y += 8;
         const double columns[] = {margin_, margin_ + 88, margin_ + 132, margin_ + 152};
@@ -56,7 +56,7 @@ public:
             for (int i = 0; i < cells.size(); ++i) say(columns[i], y, letter_mm, cells[i], bold);
             y += 5.2;
         };
-        row({QStringLiteral("part"), QStringLiteral("material"), QStringLiteral("make"), QStringLiteral("size")}, true);
+        row({QObject::tr("part"), QObject::tr("material"), QObject::tr("make"), QObject::tr("size")}, true);
         for (const FlatPattern& p : reports_.of<relief::ReliefReport>()
                                         ? reports_.of<relief::ReliefReport>()->patterns()
                                         : std::vector<FlatPattern>()) {
@@ -70,9 +70,7 @@ public:
         const make::CutList tubes = make::cutList(reports_, book_);
         if (!tubes.bars.empty() || !tubes.longer_than.empty()) {
             y += 5;
-            row({QStringLiteral("tubes from bars"), QStringLiteral("tube"), QString(),
-                 QStringLiteral("left of the bar")},
-                true);
+            row({QObject::tr("tubes from bars"), QObject::tr("tube"), QString(), QObject::tr("left of the bar")}, true);
             for (const relief::Bar& bar : tubes.bars) {
                 const std::string size = length(bar.diameter_mm) +
                                          (bar.height_mm > 0 ? " × " + length(bar.height_mm) : "") + " × " +
@@ -83,7 +81,7 @@ public:
                         false);
             }
             for (const std::string& piece : tubes.longer_than) row({words(piece + ": longer than a bar")}, false);
-            row({QStringLiteral("Arms and members along their middle: add what a cope or mitre takes.")}, false);
+            row({QObject::tr("Arms and members along their middle: add what a cope or mitre takes.")}, false);
         }
         y += 6;
         std::vector<const char*> abouts;
@@ -167,8 +165,8 @@ private:
                 painter_.drawLine(QPointF(x + end, top - 1.5), QPointF(x + end, top + 1.5));
             say(x + mm + 2, top + 1, letter_mm, name);
         };
-        bar(y, bar_mm, QStringLiteral("100 mm: measure it on the print"));
-        bar(y + 6, bar_in * mm_per_in, QStringLiteral("4 in"));
+        bar(y, bar_mm, QObject::tr("100 mm: measure it on the print"));
+        bar(y + 6, bar_in * mm_per_in, QObject::tr("4 in"));
     }
 
     void tile(const FlatPattern& p, const Tiling& tiling, int row, int column) {
@@ -265,7 +263,7 @@ private:
                 }
             painter_.setBrush(Qt::NoBrush);
             say(corner.x() - 36, field.bottom() + 13, letter_mm,
-                QStringLiteral("page %1 of %2 × %3").arg(name).arg(tiling.down).arg(tiling.across));
+                QObject::tr("page %1 of %2 × %3").arg(name).arg(tiling.down).arg(tiling.across));
         }
         bars(margin_ + 1, field.bottom() + 6);
     }

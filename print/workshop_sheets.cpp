@@ -119,7 +119,7 @@ public:
     using BenchSheet::BenchSheet;
     void all(const make::Hanging& hanging, const model::RuleBook& book) {
         const model::Project& project = *reports_.project;
-        begin(QStringLiteral("Hanging heights"), reports_.verdict);
+        begin(QObject::tr("Hanging heights"), reports_.verdict);
         font(9);
         const model::Angles& a = hanging.angles;
         QStringList turned;
@@ -134,20 +134,20 @@ public:
              std::string("tail ") + model::sideWord(project, false));
         turn(a.roll_deg, std::string("leaning ") + model::sideWord(project, false),
              std::string("leaning ") + model::sideWord(project, true));
-        say(turned.isEmpty() ? QStringLiteral("Crank level and in line with the vehicle.")
-                             : QStringLiteral("The crank lies %1.").arg(turned.join(QStringLiteral(", "))),
+        say(turned.isEmpty() ? QObject::tr("Crank level and in line with the vehicle.")
+                             : QObject::tr("The crank lies %1.").arg(turned.join(QStringLiteral(", "))),
             paper.ink);
         say(hanging.floor_mm
-                ? QStringLiteral(
+                ? QObject::tr(
                       "Plumb from the floor at ride height, level, wheels straight. Behind: from a plumb bob under the "
                       "front axle's centre. Beside: from the centreline. Write down what the tape says.")
-                : QStringLiteral(
+                : QObject::tr(
                       "Where the floor is was not measured: heights are above where the survey's heights start."),
             paper.second_ink);
         y_ += 4;
         columns({30, 14, 14, 20, 30, 12});
-        heads({QStringLiteral("Point"), QStringLiteral("off the floor"), QStringLiteral("behind the axle"),
-               QStringLiteral("beside the middle"), QStringLiteral("tape from"), QStringLiteral("reads")});
+        heads({QObject::tr("Point"), QObject::tr("off the floor"), QObject::tr("behind the axle"),
+               QObject::tr("beside the middle"), QObject::tr("tape from"), QObject::tr("reads")});
         for (const make::HangingLine& line : hanging.lines) {
             QStringList hooks;
             for (const make::HangingHook& hook : line.hooks)
@@ -155,17 +155,16 @@ public:
             constexpr double middle_mm = 0.5;
             row({{words(line.name), true},
                  {length(line.off_floor_mm.value_or(line.height_mm)), true},
-                 {line.behind_axle_mm < 0 ? length(-line.behind_axle_mm) + QStringLiteral(" ahead")
+                 {line.behind_axle_mm < 0 ? length(-line.behind_axle_mm) + QObject::tr(" ahead")
                                           : length(line.behind_axle_mm)},
-                 {std::abs(line.aside_mm) < middle_mm ? QStringLiteral("in the middle")
+                 {std::abs(line.aside_mm) < middle_mm ? QObject::tr("in the middle")
                                                       : length(std::abs(line.aside_mm)) + QLatin1Char(' ') +
                                                             QLatin1String(model::sideWord(project, line.aside_mm > 0))},
                  {hooks.join(QStringLiteral("; "))},
                  {QString(), false, false, true}});
         }
         caution(words(model::cautionAbout(book, "mounts/hang")));
-        caution(
-            QStringLiteral("Estimates from what was measured: the real thing decides. Nobody under a hanging load."));
+        caution(QObject::tr("Estimates from what was measured: the real thing decides. Nobody under a hanging load."));
     }
 };
 
@@ -173,33 +172,29 @@ class InTheWayPages : private BenchSheet {
 public:
     using BenchSheet::BenchSheet;
     void all() {
-        begin(QStringLiteral("What is in the way"), reports_.verdict);
+        begin(QObject::tr("What is in the way"), reports_.verdict);
         font(9);
         say(words(study::inShort(reports_)) + QStringLiteral(": ") +
                 words(study::countWords(study::countsOf(reports_))) + QLatin1Char('.'),
             paper.ink);
         y_ += 2;
         columns({6, 34, 16, 44});
-        heads({QString(), QStringLiteral("What"), QStringLiteral("state"),
-               QStringLiteral("by how much, and what would help")});
+        heads({QString(), QObject::tr("What"), QObject::tr("state"), QObject::tr("by how much, and what would help")});
         for (const study::Finding& finding : reports_.findings) {
             QString text = words(finding.detail);
             if (!text.isEmpty() && !text.endsWith(QLatin1Char('.'))) text += QLatin1Char('.');
             if (!finding.help.empty()) text += QLatin1Char(' ') + words(finding.help);
-            if (!finding.caution.empty()) text += QStringLiteral(" Mind: ") + words(finding.caution);
+            if (!finding.caution.empty()) text += QObject::tr(" Mind: ") + words(finding.caution);
             row({{QString::number(finding.number), true, true},
                  {words(finding.title), true},
-                 {finding.holds_cutting ? QStringLiteral("before cutting")
-                                        : QLatin1String(model::word(finding.verdict))},
+                 {finding.holds_cutting ? QObject::tr("before cutting") : QLatin1String(model::word(finding.verdict))},
                  {text}});
         }
         if (reports_.findings.empty())
-            say(QStringLiteral(
-                    "Nothing, at rest or in the movement that was given. What flexes, heat soak and the way in "
-                    "are still to be checked."),
+            say(QObject::tr("Nothing, at rest or in the movement that was given. What flexes, heat soak and the way in "
+                            "are still to be checked."),
                 paper.ink);
-        caution(
-            QStringLiteral("Estimates; they approve nothing. Local code, inspection and a licensed engineer decide."));
+        caution(QObject::tr("Estimates; they approve nothing. Local code, inspection and a licensed engineer decide."));
     }
 };
 
@@ -207,14 +202,13 @@ class ShoppingPages : private BenchSheet {
 public:
     using BenchSheet::BenchSheet;
     void all(const ledger::PartsReport& report) {
-        begin(QStringLiteral("Shopping list"), report.verdict.value_or(model::Verdict::Go));
+        begin(QObject::tr("Shopping list"), report.verdict.value_or(model::Verdict::Go));
         const QString currency = words(report.currency);
         const auto money = [&](double sum) {
             return QStringLiteral("%1 %2").arg(QString::number(sum, 'f', 2), currency).trimmed();
         };
         columns({6, 40, 22, 16, 16});
-        heads({QString(), QStringLiteral("Part"), QStringLiteral("from"), QStringLiteral("price"),
-               QStringLiteral("paid")});
+        heads({QString(), QObject::tr("Part"), QObject::tr("from"), QObject::tr("price"), QObject::tr("paid")});
         double sum = 0;
         int unpriced = 0;
         for (const ledger::PartLine& line : report.lines) {
@@ -223,10 +217,10 @@ public:
             for (const model::Part& each : model::partsOf(*reports_.project))
                 if (each.id == line.id) part = &each;
             QString name = words(line.name);
-            if (line.state == model::PartState::Ordered) name += QStringLiteral(" (ordered)");
+            if (line.state == model::PartState::Ordered) name += QObject::tr(" (ordered)");
             QStringList with;
             for (const std::string& other : line.missing_companions) with << words(other);
-            if (!with.isEmpty()) name += QStringLiteral(". Needs: ") + with.join(QStringLiteral(", "));
+            if (!with.isEmpty()) name += QObject::tr(". Needs: ") + with.join(QStringLiteral(", "));
             if (line.state == model::PartState::Needed) {
                 sum += line.cost.value_or(0);
                 unpriced += !line.cost;
@@ -239,10 +233,10 @@ public:
         }
         y_ += 6;
         font(9, true);
-        say(QStringLiteral("To pay: %1%2.")
+        say(QObject::tr("To pay: %1%2.")
                 .arg(money(sum), unpriced == 0   ? QString()
-                                 : unpriced == 1 ? QStringLiteral(", and one part without a price")
-                                                 : QStringLiteral(", and %1 parts without a price").arg(unpriced)),
+                                 : unpriced == 1 ? QObject::tr(", and one part without a price")
+                                                 : QObject::tr(", and %1 parts without a price").arg(unpriced)),
             paper.ink);
     }
 };
@@ -266,50 +260,49 @@ public:
 
 private:
     void page(const driveline::LineReport& line, const driveline::SlipReport& slip) {
-        begin(QStringLiteral("Shaft to order, %1: %2").arg(words(line.name), words(inSentence(slip.name))),
-              line.verdict);
+        begin(QObject::tr("Shaft to order, %1: %2").arg(words(line.name), words(inSentence(slip.name))), line.verdict);
         font(9);
         bool assumed = false;
         if (const auto* driveline = reports_.project->sections.get<model::Driveline>())
             for (const model::ShaftLine& its : driveline->lines)
                 if (its.id == line.id) assumed = driveline::isAssumed(its.from) || driveline::isAssumed(its.to);
         if (assumed)
-            say(QStringLiteral("A flange it runs to is assumed, not measured: measure both before ordering."),
+            say(QObject::tr("A flange it runs to is assumed, not measured: measure both before ordering."),
                 paper.trouble);
         columns({40, 26, 34});
-        heads({QStringLiteral("What"), QStringLiteral("Planned"), QStringLiteral("Measured on the car")});
+        heads({QObject::tr("What"), QObject::tr("Planned"), QObject::tr("Measured on the car")});
         const auto figure = [&](const QString& what, const QString& value) {
             row({{what, true}, {value, true}, {QString(), false, false, true}});
         };
-        figure(QStringLiteral("Closed length between joint centres, at most"), length(slip.order_closed_mm));
+        figure(QObject::tr("Closed length between joint centres, at most"), length(slip.order_closed_mm));
         if (slip.order_spline_mm)
-            figure(QStringLiteral("Spline, at least"), words(quantity::lengthTextUp(*slip.order_spline_mm, shown_)));
-        figure(QStringLiteral("Between joint centres at ride height"), length(slip.ride_mm));
-        figure(QStringLiteral("Shortest over the travel"), length(slip.shortest_mm));
-        figure(QStringLiteral("Longest over the travel"), length(slip.longest_mm));
+            figure(QObject::tr("Spline, at least"), words(quantity::lengthTextUp(*slip.order_spline_mm, shown_)));
+        figure(QObject::tr("Between joint centres at ride height"), length(slip.ride_mm));
+        figure(QObject::tr("Shortest over the travel"), length(slip.shortest_mm));
+        figure(QObject::tr("Longest over the travel"), length(slip.longest_mm));
         for (const driveline::JointReport& joint : line.joints)
-            figure(QStringLiteral("%1: angle at ride height, most over the travel").arg(words(joint.name)),
+            figure(QObject::tr("%1: angle at ride height, most over the travel").arg(words(joint.name)),
                    words(quantity::angleText(joint.angle_deg, 1)) + QStringLiteral(", ") +
                        words(quantity::angleText(joint.travel_deg, 1)));
         for (const driveline::CriticalReport& critical : line.critical)
             if (critical.shaft == slip.shaft && critical.suggested)
-                figure(QStringLiteral("Tube, at least (whirling at %1 rpm)")
+                figure(QObject::tr("Tube, at least (whirling at %1 rpm)")
                            .arg(QString::number(critical.critical_rpm, 'f', 0)),
                        length(critical.suggested->outside_mm) + QStringLiteral(" × ") +
                            words(quantity::lengthText(critical.suggested->wall_mm, shown_, 1)));
         if (line.speed_rpm)
-            figure(QStringLiteral("Fastest, %1").arg(words(line.speed_source)),
-                   QStringLiteral("%1 rpm").arg(QString::number(*line.speed_rpm, 'f', 0)));
+            figure(QObject::tr("Fastest, %1").arg(words(line.speed_source)),
+                   QObject::tr("%1 rpm").arg(QString::number(*line.speed_rpm, 'f', 0)));
         y_ += 10;
         for (const char* name :
              {"Flange at the gearbox: pattern, bolts, pilot", "Flange at the axle: pattern, bolts, pilot", "Joint size",
               "Balanced to, by", "Name and telephone", "Wanted by"})
             blank(QLatin1String(name));
-        caution(QStringLiteral(
-            "Measure with the weight on the wheels, engine and gearbox on their final mounts. The shaft's "
-            "maker checks whirling speed, joints and balance; this is an estimate."));
         caution(
-            QStringLiteral("Before a hand goes near a shaft: engine off, key out, wheels chocked, vehicle on stands."));
+            QObject::tr("Measure with the weight on the wheels, engine and gearbox on their final mounts. The shaft's "
+                        "maker checks whirling speed, joints and balance; this is an estimate."));
+        caution(
+            QObject::tr("Before a hand goes near a shaft: engine off, key out, wheels chocked, vehicle on stands."));
     }
 };
 

@@ -2,6 +2,7 @@
 
 #include "fields/survey_forms.h"
 #include "model/edit.h"
+#include "model/leaning.h"
 #include "model/tape.h"
 #include "store/rule_book.h"
 
@@ -14,6 +15,7 @@ namespace {
 
 using describe::Member;
 using describe::Target;
+using describe::Vector;
 using describe::Words;
 
 const std::pair<const char*, Dimension> dimensions[] = {{"mm", Dimension::Length},
@@ -301,16 +303,58 @@ private:
                                value ? std::optional((*value)[i]) : std::nullopt, set<std::optional<double>>(m, i),
                                may_be_empty));
         if (m.apart) return;
+        if (m.vector == Vector::Direction) return addDirection(m, value);
         const auto put = set<std::optional<Eigen::Vector3d>>(m);
-        Field field = fields::table(name(m), labelOf(m), {tr("x"), tr("y"), tr("z")},
-                                    value ? Rows{{value->x(), value->y(), value->z()}} : Rows{}, !may_be_empty,
-                                    [put](const Rows& rows) {
-                                        if (rows.empty()) return put(std::nullopt);
-                                        return put(Eigen::Vector3d(rows[0][0], rows[0][1], rows[0][2]));
-                                    });
+        Field field =
+            fields::table(name(m), labelOf(m), headsOf(m), value ? Rows{{value->x(), value->y(), value->z()}} : Rows{},
+                          !may_be_empty, [put](const Rows& rows) {
+                              if (rows.empty()) return put(std::nullopt);
+                              return put(Eigen::Vector3d(rows[0][0], rows[0][1], rows[0][2]));
+                          });
         field.most_rows = 1;
         if (!dimensionOf(m)) field.dimension.reset();
         add(m, std::move(field));
+    }
+    QString frameOf(const Member& m) const { return q(m.owner.empty() ? owner() : m.owner); }
+    /// What its three figures are called.
+    QStringList headsOf(const Member& m) const {
+        if (*m.heads[0]) return {here(m.heads[0]), here(m.heads[1]), here(m.heads[2])};
+        const QString across = sided(project_, frameOf(m).toStdString(), tr("{to_right}"));
+        return {tr("Rearward"), across, tr("Up")};
+    }
+    /// A direction is never three numbers: the way it mostly goes, and what it leans from that as seen from two sides.
+    void addDirection(const Member& m, const std::optional<Eigen::Vector3d>& value) {
+        using model::Straight;
+        const std::string its = frameOf(m).toStdString();
+        const auto words = [&](Straight way) { // as within a sentence: not with a capital
+            return sided(project_, its, QLatin1Char(' ') + tr(model::straightWords(way))).trimmed();
+        };
+        const auto put = set<std::optional<Eigen::Vector3d>>(m);
+        const bool there = value && !value->isZero(0);
+        const model::Leaning now = there ? model::leaningOf(*value) : model::Leaning();
+        Choices ways;
+        for (const Straight way : model::all_straight)
+            ways.emplace_back(QString::number(static_cast<int>(way)), words(way));
+        const std::string chosen = there ? std::to_string(static_cast<int>(now.way)) : std::string();
+        if (!there) ways.insert(ways.begin(), {QString(), tr("not said")});
+        add(m, fields::choice(name(m), labelOf(m), std::move(ways), chosen, [put, chosen](const std::string& way) {
+                return way == chosen || put(model::along(static_cast<Straight>(std::stoi(way))));
+            }));
+        const auto to = model::leansTo(now.way);
+        for (std::size_t i = 0; there && i < to.size(); ++i) {
+            Field field =
+                fields::number(QStringLiteral("%1_lean_%2").arg(name(m)).arg(i + 1), tr("Leans %1").arg(words(to[i])),
+                               now.lean_deg[i], [put, now, i](std::optional<double> deg) {
+                                   if (deg == now.lean_deg[i]) return true; // its length stays as it was
+                                   model::Leaning leaning = now;
+                                   leaning.lean_deg[i] = deg.value_or(0);
+                                   return put(model::directionOf(leaning));
+                               });
+            field.dimension = Dimension::Angle;
+            add(m, std::move(field));
+            groups_.back().fields.back().tip =
+                tr("Seen square to it, as a gauge laid on reads it. Below zero: the other way.");
+        }
     }
     void addRows(const Member& m, Rows rows, int wide) {
         if (!shown(m)) return;
@@ -400,7 +444,7 @@ public:
         const int i = coordinate(m);
         if (i < 0) return;
         // Of an extent one side may be nothing; the first side that is known of a size stands for the others.
-        const bool extent = m.vector == describe::Vector::Extent, size = m.vector == describe::Vector::Size;
+        const bool extent = m.vector == Vector::Extent, size = m.vector == Vector::Size;
         if (!number() && !extent) return value.reset();
         if (!value) value = Eigen::Vector3d::Constant(size ? *number() : 0);
         (*value)[i] = number().value_or(0);

@@ -61,6 +61,17 @@ Field made(Field::Kind kind, const QString& name, const QString& label) {
     return field;
 }
 
+/// The head of a narrow column: broken at the space nearest its middle.
+QString onTwoLines(QString head) {
+    constexpr int longest_on_one = 10;
+    if (head.size() <= longest_on_one) return head;
+    int best = -1;
+    for (int at = head.indexOf(QLatin1Char(' ')); at >= 0; at = head.indexOf(QLatin1Char(' '), at + 1))
+        if (best < 0 || std::abs(2 * at - head.size()) < std::abs(2 * best - head.size())) best = at;
+    if (best >= 0) head[best] = QLatin1Char('\n');
+    return head;
+}
+
 } // namespace
 
 namespace fields {
@@ -403,7 +414,9 @@ QWidget* EntryForm::widgetOf(std::size_t i) {
     }
     case Field::Kind::Table: {
         auto* table = new QTableWidget(0, static_cast<int>(fields_[i].heads.size()), inner_);
-        table->setHorizontalHeaderLabels(fields_[i].heads);
+        QStringList heads;
+        for (const QString& head : fields_[i].heads) heads << onTwoLines(head);
+        table->setHorizontalHeaderLabels(heads);
         table->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
         table->verticalHeader()->hide();
         table->verticalHeader()->setDefaultSectionSize(target_px);

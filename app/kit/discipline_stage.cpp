@@ -5,11 +5,13 @@
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "kit/page_columns.h"
+#include "kit/pointer.h"
 #include "session/job.h"
 #include "session/session.h"
 #include "store/rule_book.h"
 
 #include <QDate>
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -24,13 +26,30 @@
 #include <exception>
 
 namespace gabarit::app {
+namespace {
+
+/// Never lower than its wrapped words need at its width: a page that scrolls asks only for what is least.
+class TallEnough : public QWidget {
+public:
+    using QWidget::QWidget;
+
+protected:
+    bool event(QEvent* event) override {
+        const bool done = QWidget::event(event);
+        if (layout() && (event->type() == QEvent::LayoutRequest || event->type() == QEvent::Resize))
+            setMinimumHeight(std::max(0, layout()->totalHeightForWidth(width())));
+        return done;
+    }
+};
+
+} // namespace
 
 DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* parent)
     : Stage(parent), session_(session), job_(new Job(this)), adding_(look.adding), of_(look.of),
       list_(new QListWidget(this)), checks_(makeCheckSheet(this)), words_(new QLabel(this)), caution_(new QLabel(this)),
       progress_(new QProgressBar(this)), who_(new QLineEdit(this)), left_(new QVBoxLayout), middle_(new QVBoxLayout),
-      below_(new QVBoxLayout), help_(new QVBoxLayout), form_(new EntryForm(this)), menu_(new QMenu(this)),
-      delete_(nullptr) {
+      below_(new QVBoxLayout), scrolled_(new QScrollArea(this)), help_(new QVBoxLayout), form_(new EntryForm(this)),
+      menu_(new QMenu(this)), delete_(nullptr) {
     list_->setAccessibleName(look.list_name);
     list_->setWordWrap(true);
     list_->setFixedWidth(look.list_px);
@@ -59,12 +78,11 @@ DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* pa
     middle_->setContentsMargins(12, 14, 12, 10);
     middle_->setSpacing(6);
     // Words, advice, figures and what to mind scroll as one below the drawing.
-    auto* scrolled = new QScrollArea(this);
-    scrolled->setWidgetResizable(true);
-    scrolled->setFrameShape(QFrame::NoFrame);
-    scrolled->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scrolled->setFixedHeight(look.below_px);
-    auto* inner = new QWidget(scrolled);
+    scrolled_->setWidgetResizable(true);
+    scrolled_->setFrameShape(QFrame::NoFrame);
+    scrolled_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scrolled_->setFixedHeight(look.below_px);
+    auto* inner = new TallEnough(scrolled_);
     inner->setLayout(below_);
     below_->setContentsMargins(0, 0, 6, 0);
     below_->setSpacing(6);
@@ -76,8 +94,8 @@ DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* pa
     below_->addWidget(checks_);
     below_->addWidget(caution_);
     below_->addStretch();
-    scrolled->setWidget(inner);
-    middle_->addWidget(scrolled);
+    scrolled_->setWidget(inner);
+    middle_->addWidget(scrolled_);
     auto* left = new QWidget(this);
     left->setLayout(left_);
     auto* middle = new QWidget(this);
@@ -109,12 +127,24 @@ DisciplineStage::DisciplineStage(Session& session, const Look& look, QWidget* pa
 
 void DisciplineStage::setDrawing(QWidget* drawing, QLayout* above) {
     constexpr QSize readable(500, 230); // a smaller page is scrolled
-    drawing->setMinimumSize(readable);
-    middle_->insertWidget(0, drawing, 1);
+    drawing->setMinimumSize(readable.expandedTo(drawing->minimumSize()));
+    middle_->insertWidget(0, new PointedDrawing(session_, *form_, this, drawing), 1);
     if (above) middle_->insertLayout(0, above);
 }
 
-void DisciplineStage::setNarrow(bool narrow) { columns_->setNarrow(narrow); }
+void DisciplineStage::setNarrow(bool narrow) {
+    columns_->setNarrow(narrow);
+    // The whole page scrolls then: nothing on it by itself too.
+    if (narrow == scrolled_->isHidden()) return;
+    if (QWidget* inner = narrow ? scrolled_->takeWidget() : middle_->takeAt(middle_->count() - 1)->widget()) {
+        if (narrow)
+            middle_->addWidget(inner);
+        else
+            scrolled_->setWidget(inner);
+        inner->show();
+    }
+    scrolled_->setVisible(!narrow);
+}
 
 void DisciplineStage::addBelow(QWidget* widget) { below_->insertWidget(0, widget); }
 

@@ -13,6 +13,7 @@ class QListWidget;
 class QMenu;
 class QProgressBar;
 class QPushButton;
+class QScrollArea;
 class QTableWidget;
 class QVBoxLayout;
 
@@ -131,6 +132,7 @@ private:
     QVBoxLayout* left_;
     QVBoxLayout* middle_;
     QVBoxLayout* below_;
+    QScrollArea* scrolled_;
     QVBoxLayout* help_;
     EntryForm* form_;
     QMenu* menu_;

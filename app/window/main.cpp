@@ -6,7 +6,9 @@
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
+#include <QStandardPaths>
 #include <QTimer>
+#include <QTranslator>
 
 #include <algorithm>
 #include <clocale>
@@ -77,6 +79,12 @@ int main(int argc, char** argv) {
     std::setlocale(LC_NUMERIC, "C"); // the libraries' own figures: Qt has set the user's
     QApplication::setApplicationName(QStringLiteral("gabarit"));
     QApplication::setOrganizationName(QStringLiteral("gabarit"));
+    // Words in another language: gabarit_de.qm beside the user's own data (docs/building.md); without one, English.
+    QTranslator language;
+    const QString languages = QStandardPaths::locate(QStandardPaths::AppDataLocation, QStringLiteral("languages"),
+                                                     QStandardPaths::LocateDirectory);
+    if (!languages.isEmpty() && language.load(QLocale(), QStringLiteral("gabarit"), QStringLiteral("_"), languages))
+        QCoreApplication::installTranslator(&language);
     QApplication::setApplicationVersion(QStringLiteral(GABARIT_VERSION));
 
     QCommandLineParser parser;

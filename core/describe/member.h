@@ -158,6 +158,8 @@ public:
     }
     /// A place in the frame of an owner.
     Member& place(std::string of) { return vector = Vector::Place, owner = std::move(of), *this; }
+    /// A direction in the frame of an owner; none named: of whoever holds it.
+    Member& direction(std::string of = {}) { return vector = Vector::Direction, owner = std::move(of), *this; }
     Member& is(Vector meant) { return vector = meant, *this; }
     /// A number to one side: in a mirror it has the other sign.
     Member& toOneSide() { return sided = true, *this; }

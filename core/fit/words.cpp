@@ -55,12 +55,15 @@ std::string wayWords(const model::Project& project, Way way, double amount, cons
                  quantity::angleText(amount, 2));
 }
 
-std::string roomWords(const model::Project& project, const Room& room, const Shown& shown) {
+double turnDown_deg(double turn_deg) {
     constexpr double finest_deg = 0.01;
-    const double turn_deg = std::floor(room.amount / finest_deg + 1e-6) * finest_deg;
+    return std::floor(turn_deg / finest_deg + 1e-6) * finest_deg;
+}
+
+std::string roomWords(const model::Project& project, const Room& room, const Shown& shown) {
     return (room.beyond ? "over " : "") + along(project, room.way,
                                                 quantity::lengthTextDown(room.amount, shown, room.beyond ? 0 : 1),
-                                                quantity::angleText(turn_deg, 2));
+                                                quantity::angleText(turnDown_deg(room.amount), 2));
 }
 
 std::string wayWords(const model::Project& project, const WayOut& way, const Shown& shown) {

@@ -12,6 +12,8 @@ namespace gabarit::fit {
 std::string wayWords(const model::Project& project, Way way, double amount, const quantity::Shown& shown);
 /// "31.4 mm up", "over 200 mm forward": rounded down, so that who goes by it touches nothing.
 std::string roomWords(const model::Project& project, const Room& room, const quantity::Shown& shown);
+/// A turn's room to the hundredth of a degree, rounded down.
+double turnDown_deg(double turn_deg);
 /// "25 mm up, then 12 mm rearward".
 std::string wayWords(const model::Project& project, const WayOut& way, const quantity::Shown& shown);
 /// "−18.2 mm", "> 60 mm", "deeper than 400 mm": a pair's gap as people read it.

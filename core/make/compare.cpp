@@ -1,5 +1,6 @@
 #include "make/compare.h"
 #include "fit/fit_report.h"
+#include "fit/words.h"
 
 #include <algorithm>
 #include <cmath>
@@ -70,7 +71,7 @@ std::vector<Figure> figuresOf(const study::Reports& reports, Shown shown) {
                                : room.way == fit::Way::Right ? model::sideWord(*reports.project, true)
                                                              : fit::word(room.way);
             std::replace(name.begin(), name.end(), '_', ' ');
-            const double amount = turn ? room.amount : quantity::shownDown_mm(room.amount, shown, 1);
+            const double amount = turn ? fit::turnDown_deg(room.amount) : quantity::shownDown_mm(room.amount, shown, 1);
             out.push_back({"Room " + name, room.beyond ? std::nullopt : std::optional(amount),
                            (room.beyond ? "> " : "") + write(amount), write, 1, turn ? least_deg : least_mm});
         }

@@ -127,14 +127,22 @@ void bodyIds(Visitor& v, const Member& member, std::vector<BodyId>& all) { ids(v
 
 void describe(Visitor& v, Angles& angles) {
     v.type("angles");
-    v.number(Member("yaw_deg", "about Z first, tail to the right above zero").angle().toOneSide().said("Swing about z"),
+    v.number(Member("yaw_deg", "about Z first, tail to the right above zero")
+                 .angle()
+                 .toOneSide()
+                 .tip("Swing, about its upright axis; below zero the other way")
+                 .said("Tail swung {to_right}"),
              angles.yaw_deg);
-    v.number(Member("pitch_deg", "then about the turned Y, tail down above zero").angle().said("Tilt about y"),
+    v.number(Member("pitch_deg", "then about the turned Y, tail down above zero")
+                 .angle()
+                 .tip("Tilt, about its crosswise axis once swung; below zero: up")
+                 .said("Tail down by"),
              angles.pitch_deg);
     v.number(Member("roll_deg", "then about the turned X, top to the left above zero")
                  .angle()
                  .toOneSide()
-                 .said("Lean about x"),
+                 .tip("Lean, about its lengthways axis once swung and tilted; below zero the other way")
+                 .said("Top leans {to_left}"),
              angles.roll_deg);
 }
 
@@ -367,11 +375,7 @@ void describe(Visitor& v, ServicedBolt& bolt) {
     v.point(
         Member("at_mm", "the head's face").place(v.owner()).must().eachSaid("Rearward (x)", "{to_right} (y)", "Up (z)"),
         bolt.at_mm);
-    v.point(Member("along", "out of the head")
-                .is(Vector::Direction)
-                .must()
-                .eachSaid("Tool goes rearward", "Tool goes {to_right}", "Tool goes up"),
-            bolt.along);
+    v.point(Member("along", "out of the head").direction().must().said("Tool comes off"), bolt.along);
     v.number(Member("socket_mm", "the socket's outside diameter").solid().said("Socket's outside diameter").order(-1),
              bolt.socket_mm);
     v.number(accuracyMember().said("Measured to ±"), bolt.accuracy_mm);

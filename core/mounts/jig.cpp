@@ -36,9 +36,9 @@ public:
         }
         for (const CrossmemberReport& c : report_.crossmembers) {
             if (!c.reason.empty()) continue;
-            for (const auto& [what, at, hole] :
-                 {std::tuple("left hole", c.left_mm, c.left_hole), std::tuple("right hole", c.right_mm, c.right_hole)})
-                add(c.id, c.name + ", " + what + " " + std::to_string(hole), at).note =
+            for (const auto& [what, at, hole] : {std::tuple(", {left} side, hole ", c.left_mm, c.left_hole),
+                                                 std::tuple(", {right} side, hole ", c.right_mm, c.right_hole)})
+                add(c.id, c.name + model::sided(project_, what) + std::to_string(hole), at).note =
                     "slot ±" + quantity::fixed(c.slot_mm, 0) + " mm, set " + quantity::fixed(std::abs(c.slid_mm), 1) +
                     (c.slid_mm < 0 ? " mm forward" : " mm rearward");
             add(c.id, c.name + ", seat", c.seat_mm);

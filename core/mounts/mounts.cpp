@@ -421,9 +421,10 @@ private:
         take(torqueCase(true, CaseKind::Strength));
         const double bump = figure("mount_bump_g"), side = figure("mount_side_g"), brake = figure("mount_brake_g"),
                      tow = figure("mount_tow_g");
+        const char *to_left = model::sideWord(project_, false), *to_right = model::sideWord(project_, true);
         pressedCase("bump", "Bump", CaseKind::Strength, {0, 0, -(bump - 1)}, "more down");
-        pressedCase("corner-left", "Left-hand bend", CaseKind::Strength, {0, side, 0}, "to the right");
-        pressedCase("corner-right", "Right-hand bend", CaseKind::Strength, {0, -side, 0}, "to the left");
+        pressedCase("corner-left", "Left-hand bend", CaseKind::Strength, {0, side, 0}, to_right);
+        pressedCase("corner-right", "Right-hand bend", CaseKind::Strength, {0, -side, 0}, to_left);
         pressedCase("brake", "Braking", CaseKind::Strength, {-brake, 0, 0}, "forward");
         pressedCase("tow", "Towed off with a jerk", CaseKind::Strength, {tow, 0, 0}, "rearward");
         take(torqueCase(false, CaseKind::Driving));
@@ -433,8 +434,8 @@ private:
         pressedCase("drive-bump", "Bump while driving", CaseKind::Driving, {0, 0, -(d_bump - 1)}, "more down");
         pressedCase("drive-rebound", "Dip while driving", CaseKind::Driving, {0, 0, d_bump - 1}, "less down");
         pressedCase("drive-brake", "Braking while driving", CaseKind::Driving, {-d_brake, 0, 0}, "forward");
-        pressedCase("drive-left", "Left-hand bend while driving", CaseKind::Driving, {0, d_side, 0}, "to the right");
-        pressedCase("drive-right", "Right-hand bend while driving", CaseKind::Driving, {0, -d_side, 0}, "to the left");
+        pressedCase("drive-left", "Left-hand bend while driving", CaseKind::Driving, {0, d_side, 0}, to_right);
+        pressedCase("drive-right", "Right-hand bend while driving", CaseKind::Driving, {0, -d_side, 0}, to_left);
         // What is pulled apart must hold so.
         for (std::size_t i = 0; i < springs_.size(); ++i) {
             double most = 0;

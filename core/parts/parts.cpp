@@ -45,7 +45,7 @@ void describe(Visitor& v, Part& part) {
              part.mass_from);
     v.point(Member("at_mm", "centre of gravity")
                 .place(part.rides_on_donor ? "" : vehicle_owner)
-                .eachSaid(own_place ? "Rearward (x)" : "", "To the right (y)", "Up (z)")
+                .eachSaid(own_place ? "Rearward (x)" : "", "{to_right} (y)", "Up (z)")
                 .order(1),
             part.at_mm);
     v.text(Member("body", "`owner/body-id`: it sits in the middle of that body and goes with it; `at_mm` is not asked "

@@ -1,4 +1,5 @@
 // The mounts in the window: shown, swung, changed in one step, made into metal, signed, mirrored, printed.
+#include "bay/bay.h"
 #include "fit/fit_report.h"
 #include "forms/tones.h"
 #include "mounts/apply.h"
@@ -15,6 +16,7 @@
 #include <QComboBox>
 #include <QFile>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QStandardPaths>
 #include <QTableWidget>
@@ -313,6 +315,68 @@ private slots:
         leadFromGlance("mounts:gearbox-crossmember/");
         QVERIFY(stage()->isVisible());
         QCOMPARE(stage()->key(), QStringLiteral("crossmember:gearbox-crossmember"));
+    }
+    /// A pad's place is one of the donor's points, clicked in the bay: it stands in the drawing's place meanwhile.
+    void aPadsPlaceIsPointedAt() {
+        openDemo();
+        choose("mount:left");
+        QVERIFY(!stage()->findChild<Bay*>());
+        auto* point = stage()->findChild<QPushButton*>(QStringLiteral("point_pad_point"));
+        QVERIFY(point);
+        stage()->form()->ensureWidgetVisible(point);
+        QTest::mouseClick(point, Qt::LeftButton);
+        auto* bay = stage()->findChild<Bay*>();
+        QVERIFY(bay && bay->isVisible() && !stage()->findChild<MountsView*>()->isVisible());
+        const auto hung = [this](const char* id) -> Eigen::Vector3d {
+            for (const model::HardPoint& its : project().donors[0].reference_points)
+                if (its.id.text == id)
+                    return model::poseVehicleDonor(*model::activePlacement(project()), project().donors[0]) * its.at_mm;
+            return Eigen::Vector3d::Zero();
+        };
+        const auto click = [bay](const Eigen::Vector3d& at_vehicle_mm) {
+            auto* plan = bay->view(Elevation::Plan);
+            QTest::mouseClick(plan, Qt::LeftButton, {}, plan->toScreen(at_vehicle_mm).toPoint());
+        };
+        click(hung("mount-left") + Eigen::Vector3d(0, -400, 0)); // nothing there: it goes on asking
+        QVERIFY(stage()->findChild<Bay*>());
+        click(hung("mount-left"));
+        settle();
+        QCOMPARE(mounts().mounts[0].pad.point.text, std::string("mount-left"));
+        QTRY_VERIFY(!stage()->findChild<Bay*>());
+        QVERIFY(stage()->findChild<MountsView*>()->isVisible());
+        // Escape leaves it, and the key does nothing else.
+        const int steps = session().history().index();
+        point = stage()->findChild<QPushButton*>(QStringLiteral("point_pad_point"));
+        QTest::mouseClick(point, Qt::LeftButton);
+        QVERIFY(stage()->findChild<Bay*>());
+        QTest::keyClick(stage()->form(), Qt::Key_Escape);
+        QTRY_VERIFY(!stage()->findChild<Bay*>());
+        QVERIFY(stage()->isVisible() && session().history().index() == steps);
+        // And so does choosing another mount.
+        QTest::mouseClick(stage()->findChild<QPushButton*>(QStringLiteral("point_pad_point")), Qt::LeftButton);
+        choose("mount:right");
+        QTRY_VERIFY(!stage()->findChild<Bay*>());
+    }
+    /// Which way a pad faces is said in words and degrees, as the gauge on it reads.
+    void aPadFacesInWordsAndDegrees() {
+        openDemo();
+        choose("mount:left");
+        QCOMPARE(stage()->form()->findChild<QComboBox*>(QStringLiteral("pad_out"))->currentText(),
+                 QStringLiteral("down"));
+        pick(stage()->form(), "pad_out", QStringLiteral("to its left"));
+        settle();
+        QCOMPARE(mounts().mounts[0].pad.out, Eigen::Vector3d(0, -1, 0));
+        type(stage()->form(), "pad_out_lean_1",
+             QStringLiteral("30")); // upward: a 3-4-5 gives 36.87, 30° half its length
+        settle();
+        QVERIFY((mounts().mounts[0].pad.out - Eigen::Vector3d(0, -std::sqrt(0.75), 0.5)).norm() < 1e-9);
+        QCOMPARE(stage()->form()->findChild<QLineEdit*>(QStringLiteral("pad_out_lean_1"))->text(),
+                 QStringLiteral("30.00°"));
+        type(stage()->form(), "pad_out_lean_1", QStringLiteral("a bit"));
+        QVERIFY(std::abs(mounts().mounts[0].pad.out.z() - 0.5) < 1e-9);
+        session().history().undo();
+        session().history().undo();
+        QCOMPARE(mounts().mounts[0].pad.out, Eigen::Vector3d(0, 0, -1));
     }
     void theJigSheetIsPrinted() {
         openDemo();

@@ -344,7 +344,7 @@ private slots:
         type("name", QStringLiteral("Drain plug"));
         type("socket_mm", QStringLiteral("26"));
         type("at_mm_z", QStringLiteral("100"));
-        type("along_z", QStringLiteral("-1"));
+        pick("along", QStringLiteral("down"));
         type("accuracy_mm", QStringLiteral("1"));
         pick("in", QStringLiteral("Sump"));
         settle();

@@ -1,8 +1,9 @@
-// No words are cut: every label, button and drop-down of every stage, at three sizes of the window, in three kinds of
-// units, in the three demos.
+// No words are cut, nor over each other: every label, button, drop-down and drawing of every stage, at three sizes of
+// the window, in three kinds of units, in the three demos.
 #include "all_stages/all.h"
 #include "forms/elided_combo.h"
 #include "forms/wrapped_button.h"
+#include "support/painted_words.h"
 #include "support/suite.h"
 #include "support/window_hand.h"
 #include "window/glance_page.h"
@@ -63,6 +64,13 @@ class TextTest : public QObject, private tests::WindowHand {
         return {};
     }
 
+    /// Its words are its own drawing: not a control of Qt's, nor made of one.
+    static bool paints(const QWidget* widget) {
+        return QByteArray(widget->metaObject()->className()).startsWith("gabarit::app::") &&
+               !widget->inherits("QAbstractButton") && !widget->inherits("QComboBox") &&
+               !widget->inherits("QLineEdit") && !widget->inherits("QScrollArea");
+    }
+
     QTemporaryDir folder_; ///< settings of its own: another suite may run beside it
 
 private slots:
@@ -98,8 +106,15 @@ private slots:
                 QCoreApplication::processEvents();
                 QCoreApplication::processEvents(); // what was laid out by the first turn
                 window_->grab();                   // tips are made where it is painted
-                for (const QWidget* widget : window_->findChildren<QWidget*>()) {
+                for (QWidget* widget : window_->findChildren<QWidget*>()) {
                     if (!widget->isVisible() || widget->visibleRegion().isEmpty()) continue;
+                    const QString painted =
+                        paints(widget) ? tests::unreadable(*widget).join(QLatin1String("; ")) : QString();
+                    if (!painted.isEmpty())
+                        cut << QStringLiteral("%1 at %2: %3 %4")
+                                   .arg(id)
+                                   .arg(size.width())
+                                   .arg(QLatin1String(widget->metaObject()->className()), painted);
                     const QString words = cutIn(widget);
                     if (!words.isEmpty())
                         cut << QStringLiteral("%1 at %2: %3 \"%4\"")

@@ -423,9 +423,9 @@ private slots:
         QVERIFY(!stand.swing_deg);
         QVERIFY(std::abs(stand.hooks.at(0).straight_mm - Vector3d(1450, 400, -80).norm()) < 1e-9);
         QVERIFY((line("stand, hole 1").at_mm - Vector3d(920, 0, 480)).norm() < 1e-9);
-        QVERIFY((line("Bar, left hole 3").at_mm - Vector3d(1000, -340, 455)).norm() < 1e-9);
-        QCOMPARE(line("Bar, left hole 3").side, JigSide::Left);
-        QVERIFY(line("Bar, left hole 3").note.find("8.0 mm rearward") != std::string::npos);
+        QVERIFY((line("Bar, driver's side, hole 3").at_mm - Vector3d(1000, -340, 455)).norm() < 1e-9);
+        QCOMPARE(line("Bar, driver's side, hole 3").side, JigSide::Left);
+        QVERIFY(line("Bar, driver's side, hole 3").note.find("8.0 mm rearward") != std::string::npos);
         QCOMPARE(sheet.left_out.size(), std::size_t(2)); // two mounts have no stand
     }
 };

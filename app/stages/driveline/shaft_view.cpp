@@ -37,7 +37,8 @@ const driveline::CouplingReport* couplingOf(const study::Reports& reports, const
 }
 
 ShaftView::ShaftView(QWidget* parent) : QWidget(parent) {
-    setMinimumHeight(230);
+    constexpr int readable_px = 320; // two views over two charts
+    setMinimumHeight(readable_px);
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
 }
 

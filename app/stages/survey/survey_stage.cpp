@@ -7,6 +7,7 @@
 #include "forms/text.h"
 #include "forms/tones.h"
 #include "kit/page_columns.h"
+#include "kit/pointer.h"
 #include "make/assumed.h"
 #include "model/datum.h"
 #include "model/edit.h"
@@ -21,7 +22,6 @@
 #include <QButtonGroup>
 #include <QComboBox>
 #include <QGridLayout>
-#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -51,14 +51,6 @@ bool isFixedArea(const std::string& id) {
     return std::any_of(areas.begin(), areas.end(), [&](const model::AreaRule& area) { return area.id == id; });
 }
 
-/// Of a body or of a point.
-QString nameOf(const model::Project& project, const std::string& owner, const std::string& id) {
-    if (const model::Body* body = model::findBody(project, {owner, {id}})) return q(body->name);
-    if (const auto* points = model::pointsOf(project, owner))
-        for (const model::HardPoint& point : *points)
-            if (point.id.text == id) return q(point.name);
-    return q(id);
-}
 } // namespace
 
 SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
@@ -192,25 +184,7 @@ SurveyStage::SurveyStage(Session& session, Lookout& lookout, QWidget* parent)
         refreshForm();
     });
     joinForm(*form_, session_);
-    form_->letPoint();
-    connect(form_, &EntryForm::pointing, this, [this](Field::Points what) {
-        lookout_.setPointing(what == Field::Points::Bodies   ? Lookout::Pointing::Bodies
-                             : what == Field::Points::Places ? Lookout::Pointing::Places
-                                                             : Lookout::Pointing::Nothing);
-        const QString bodies = tr("Click the body in the drawing; Esc leaves it."),
-                      places = tr("Click the point, a cross in the drawing; Esc leaves it.");
-        if (what != Field::Points::Nothing)
-            emit session_.notice(what == Field::Points::Bodies ? bodies : places, false);
-        else if (last_notice_ == bodies || last_notice_ == places) // another's (a full disk) stays
-            emit session_.notice(QString(), false);
-    });
-    connect(&session_, &Session::notice, this, [this](const QString& words, bool) { last_notice_ = words; });
-    connect(&lookout_, &Lookout::pointedAt, this, [this](const std::string& owner, const std::string& id) {
-        if (!isVisible() || form_->pointed(q(owner), q(id))) return;
-        emit session_.notice(tr("%1 is none of those that can be chosen here: click another, or Esc.")
-                                 .arg(nameOf(*session_.project(), owner, id)),
-                             false);
-    });
+    new Pointer(session_, lookout_, *form_, this);
     connect(&session_, &Session::projectReplaced, this, [this] {
         wanted_.clear();
         owner_->clear();
@@ -340,21 +314,9 @@ void SurveyStage::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
     refresh();
 }
-/// Escape is a key of the window's, but not while something is to be pointed at.
-bool SurveyStage::event(QEvent* event) {
-    const auto type = event->type();
-    if ((type == QEvent::ShortcutOverride || type == QEvent::KeyPress) &&
-        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape && lookout_.pointing() != Lookout::Pointing::Nothing) {
-        if (type == QEvent::KeyPress) form_->endPointing();
-        event->accept();
-        return true;
-    }
-    return Stage::event(event);
-}
 
 void SurveyStage::hideEvent(QHideEvent* event) {
     QWidget::hideEvent(event);
-    form_->endPointing();
     lookout_.setEdited(std::nullopt);
 }
 

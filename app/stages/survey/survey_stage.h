@@ -55,7 +55,6 @@ public:
 protected:
     void showEvent(QShowEvent* event) override;
     void hideEvent(QHideEvent* event) override;
-    bool event(QEvent* event) override;
 
 private:
     void refresh();
@@ -95,7 +94,6 @@ private:
     TapePad* pad_;
     TapeMode* tape_mode_;
     Bay* bay_;
-    QString last_notice_;
     QComboBox* owner_;
     QButtonGroup* kinds_;
     QListWidget* list_;

@@ -76,7 +76,8 @@ void describe(Visitor& v, FlangePlace& f) {
         f.down_deg);
     v.number(Member("aside_deg", "seen from above: to the owner's right; of a line that runs sideways: rearward")
                  .angle(steepest_deg)
-                 .said("In plan, aside by"),
+                 .tip("Seen from above; of a line that runs across: rearward. Below zero the other way")
+                 .said("Runs aside by, {to_right}"),
              f.aside_deg);
     v.number(accuracyMember().said("Place to ±").order(3), f.accuracy_mm);
     v.number(Member("accuracy_deg", "±; left out: not known").within(0, steepest_deg).said("Angle to ±").order(2),

@@ -73,12 +73,12 @@ void describe(Visitor& v, MountFace& f) {
            f.point.text);
     v.point(Member("at_mm").place(f.point.empty() ? f.owner : "").said(f.point.empty() ? "At" : ""), f.at_mm);
     v.point(Member("out", "a direction away from the metal; left out: up")
-                .is(Vector::Direction)
+                .direction(f.owner)
                 .leftOut(0, 0, 1)
-                .said("Out of the metal"),
+                .said("Faces"),
             f.out);
     v.point(Member("mark", "a direction across it; left out: along x")
-                .is(Vector::Direction)
+                .direction(f.owner)
                 .leftOut(1, 0, 0)
                 .said("Marked side"),
             f.mark);
@@ -181,7 +181,7 @@ void describe(Visitor& v, Mount& m) {
                 .place(vehicle_owner)
                 .said("Rubber's middle"),
             m.centre_mm);
-    v.point(Member("axis", "of the isolator towards the unit; left out: the stand's `out`").is(Vector::Direction),
+    v.point(Member("axis", "of the isolator towards the unit; left out: the stand's `out`").direction(vehicle_owner),
             m.axis);
     v.object(Member("pad_bolts").said("Bolts of the pad").order(101), m.pad_bolts);
     v.object(Member("stand_bolts").said(m.stand ? "Bolts of the stand" : "").order(104), m.stand_bolts);
@@ -300,9 +300,13 @@ void describe(Visitor& v, Inertia& i) {
     v.point(Member("moments_kg_m2", "about the unit's centre of gravity along the donor's axes")
                 .is(Vector::Figures)
                 .must()
-                .said("About x', y', z'"),
+                .said("About its own axes")
+                .columns("Crank line", "Crosswise", "Upright"),
             i.moments_kg_m2);
-    v.point(Member("products_kg_m2", "of y·z, x·z, x·y").is(Vector::Figures).said("Products y'z', x'z', x'y'"),
+    v.point(Member("products_kg_m2", "of y·z, x·z, x·y")
+                .is(Vector::Figures)
+                .said("Products")
+                .columns("y'·z'", "x'·z'", "x'·y'"),
             i.products_kg_m2);
     v.text(Member("source").said("How known"), i.source);
     v.extras(i.extras);

@@ -68,9 +68,8 @@ void describe(Visitor& v, Pocket& p) {
     bodyRefs(v, Member("intruders", "owner/body, what it is made for").names(Target::BodyPath, Gone::Empty),
              p.intruders);
     v.point(Member("at_mm", "middle of its mouth").place("").must().order(5).said("Middle of its mouth"), p.at_mm);
-    v.point(Member("into", "direction into the metal").is(Vector::Direction).must().order(5).said("Into the metal"),
-            p.into);
-    v.point(Member("along", "of its length").is(Vector::Direction).must().order(5).said("Along its length"), p.along);
+    v.point(Member("into", "direction into the metal").direction().must().order(5).said("Into the metal"), p.into);
+    v.point(Member("along", "of its length").direction().must().order(5).said("Along its length"), p.along);
     v.number(Member("length_mm", "at its bottom; of a half-round the tube's inside diameter")
                  .size()
                  .must()
