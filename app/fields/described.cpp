@@ -169,6 +169,7 @@ public:
         if (!value.here() && !m.offered && !*m.ask) return;
         std::vector<Field> all;
         if (m.headed) all.push_back(fields::heading(tr(m.label)));
+        if (m.headed) all.back().folded = !value.here() && !*m.ask; // offered, and nothing of it given
         if (*m.ask)
             all.push_back(fields::flag(QStringLiteral("has_") + name(m), tr(m.ask), value.here(), set<bool>(m)));
         if (value.here() || m.offered) {
@@ -358,8 +359,8 @@ private:
     }
     void addRows(const Member& m, Rows rows, int wide) {
         if (!shown(m)) return;
-        QStringList heads;
-        for (int i = 0; i < wide; ++i) heads << (*m.heads[i] ? here(m.heads[i]) : QString(QLatin1Char("xyz"[i])));
+        QStringList heads = wide == 3 ? headsOf(m) : QStringList();
+        for (int i = 0; i < wide && wide != 3; ++i) heads << (*m.heads[i] ? here(m.heads[i]) : QString(QLatin1Char("xyz"[i])));
         Field field = fields::table(name(m), tr(m.label), heads, std::move(rows), m.least, set<Rows>(m));
         if (dimensionOf(m) != Dimension::Length) field.dimension.reset();
         add(m, std::move(field));
@@ -390,6 +391,7 @@ private:
     }
     void add(const Member& m, Field field) {
         field.tip = tipOf(m);
+        field.more = (m.seldom || m.lines) && path_.empty() && !*m.under; // a section keeps what is its own
         std::vector<Field> all;
         all.push_back(std::move(field));
         put(m, 0, std::move(all));

@@ -72,6 +72,16 @@ QString onTwoLines(QString head) {
     return head;
 }
 
+/// What is not needed first goes to the end, behind a heading of its own; in a short form without one.
+void putLast(std::vector<Field>& fields) {
+    constexpr std::ptrdiff_t short_form = 8;
+    const auto more = std::stable_partition(fields.begin(), fields.end(), [](const Field& f) { return !f.more; });
+    if (more == fields.end()) return;
+    Field heading = fields::heading(QObject::tr("More"));
+    heading.folded = more - fields.begin() >= short_form;
+    fields.insert(more, std::move(heading));
+}
+
 } // namespace
 
 namespace fields {
@@ -174,6 +184,7 @@ void EntryForm::show(std::vector<Field> fields, quantity::Shown shown, const QSt
     const bool same = subject == subject_;
     if (!same) endPointing();
     subject_ = subject;
+    putLast(fields);
     QString signature;
     for (const Field& field : fields) {
         signature += QString::number(static_cast<int>(field.kind)) + field.name + field.label + QLatin1Char('\n');

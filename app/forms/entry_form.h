@@ -34,6 +34,7 @@ struct Field {
     std::optional<quantity::Dimension> dimension; ///< of a number or of a table's cells; nothing: a bare number
     bool may_be_empty = true;
     bool money = false;  ///< a sum of the project's currency
+    bool more = false;   ///< not needed first: it stands behind "More" at the form's end
     bool folded = false; ///< of a heading: what stands under it is behind it until it is asked for
     /// Between what it usually lies; anything else is asked once more. Nothing: all is taken.
     std::optional<std::pair<double, double>> usual;

@@ -87,6 +87,7 @@ public:
     bool offered = false;             ///< of an object that is not there: shown all the same, and made when filled in
     bool headed = true;               ///< of an object: its label stands over its fields
     const char* ask = "";             ///< of an object that may not be there: the flag before it, whether it is
+    bool seldom = false;              ///< in a form behind "More", as notes are
     std::optional<int> at;            ///< before those with a greater one; else in the file's order, objects last
     // What it is:
     bool required = false;
@@ -129,6 +130,7 @@ public:
     /// An object whose fields stand among those of what holds it.
     Member& withOthers(bool all = true) { return headed = false, said(all ? "shown" : ""); }
     Member& asked(const char* whether) { return ask = whether, *this; }
+    Member& behind() { return seldom = true, *this; }
     Member& order(int place) { return at = place, *this; }
     Member& must() { return required = true, *this; }
     Member& notEmpty() { return filled = true, *this; }

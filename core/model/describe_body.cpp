@@ -99,7 +99,7 @@ void ids(Visitor& v, const Member& member, std::vector<I>& all) {
 
 Member option(const Visitor& v) {
     Member out("option", "`choice-id/option-id` of its owner's choices: there only while that option is taken");
-    out.names(Target::Option, Gone::Stays, v.owner()).said("Comes with");
+    out.names(Target::Option, Gone::Stays, v.owner()).said("Comes with").behind();
     return v.owner().empty() ? out : out.mustBeThere();
 }
 
@@ -119,6 +119,7 @@ Member whoseMember() {
         .names(Target::Donor)
         .mustBeThere()
         .said("Belongs to")
+        .behind()
         .none("not said");
 }
 Member accuracyMember(const char* means) { return Member("accuracy_mm", means).accuracy(); }

@@ -71,6 +71,7 @@ void describe(Visitor& v, Part& part) {
                .names(Target::OptionPath, Gone::Empty)
                .mustBeThere()
                .said("Comes with")
+               .behind()
                .order(-1),
            part.option);
     v.point(Member("size_mm", "outside, in any order")

@@ -384,7 +384,8 @@ void describe(Visitor& v, Driveline& d) {
     v.list(Member("interfaces").each("interface").idsShared(), d.interfaces);
     v.object(Member("bell", "the stack from the block's rear face"), d.bell);
     v.number(rpm("checked_rpm", "the shaft speed that accelerations are told at, when it is not the top speed's")
-                 .said("Shake told at (all lines)"),
+                 .said("Shake told at (all lines)")
+                 .behind(),
              d.checked_rpm);
     v.extras(d.extras);
 }

@@ -70,6 +70,7 @@ void describe(Visitor& v, Gearing& g) {
     v.number(Member("loss", "crank to wheel; left out: the book's")
                  .within(0, most_loss)
                  .said("Lost on the way, share")
+                 .behind()
                  .order(1),
              g.loss);
     v.number(Member("cruise_kmh").within(1, fastest_kmh).said("Cruise"), g.cruise_kmh);

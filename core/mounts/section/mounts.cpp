@@ -53,7 +53,7 @@ namespace {
 constexpr double most_cost = 1e7;
 constexpr double most_count = 1000;
 
-Member cost() { return Member("cost").ofMoney(0, most_cost).said("Cost"); }
+Member cost() { return Member("cost").ofMoney(0, most_cost).said("Cost").behind(); }
 Member made() { return Member("made").leftOut(0).said("Made as"); }
 
 } // namespace
