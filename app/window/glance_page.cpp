@@ -270,6 +270,9 @@ GlancePage::GlancePage(Session& session, QWidget* parent)
     large.setBold(true);
     large.setPointSizeF(large.pointSizeF() + 2);
     title_->setFont(large);
+    title_->setToolTip(
+        tr("The bar beside a check: how much is short of what is wanted (left) or beyond it (right), as a "
+           "share of what is wanted; hatched: the doubt of the tape"));
     auto* head = new QHBoxLayout;
     head->addWidget(title_);
     head->addStretch();
