@@ -128,29 +128,87 @@ struct Cloud::Search {
     }
 };
 
+/// What lies wholly inside is far from every point of the surface.
+template <class Take>
+void Cloud::swallowed(const Wanted& wanted, const Isometry3d& pose_vehicle_body, Take take) const {
+    if (!surface_->closed()) return;
+    const Isometry3d pose_body_vehicle = pose_vehicle_body.inverse();
+    for (std::size_t i = 0; i < wanted.obstacles().size(); ++i) {
+        const Obstacle& obstacle = wanted.obstacles()[i];
+        for (const Vector3d& piece : obstacle.surface->body().pieces()) {
+            const Vector3d there = pose_body_vehicle * (obstacle.pose_vehicle_body * piece);
+            if (!surface_->bounds().contains(there)) continue;
+            const auto foot = surface_->nearest(there);
+            if (!foot || (there - foot->point).dot(foot->normal) >= 0) continue;
+            const double room = -foot->distance_mm - obstacle.wanted_mm;
+            const Vector3d out = pose_vehicle_body.linear() * (there - foot->point).normalized();
+            take(Worst{room, {room, static_cast<int>(i), out}, foot->point});
+        }
+    }
+}
+
 std::optional<Cloud::Worst> Cloud::worst(const Wanted& wanted, const Isometry3d& pose_vehicle_body,
                                          double enough_mm) const {
     if (nodes_.empty()) return std::nullopt;
     Search search{*this, wanted, pose_vehicle_body, enough_mm, std::nullopt};
     if (search.bound(nodes_.front()) < enough_mm) search.visit(nodes_.front());
-    // What lies wholly inside is far from every point of the surface.
-    const Isometry3d pose_body_vehicle = pose_vehicle_body.inverse();
-    for (std::size_t i = 0; surface_->closed() && i < wanted.obstacles().size(); ++i) {
-        const Obstacle& obstacle = wanted.obstacles()[i];
-        for (const Vector3d& piece : obstacle.surface->body().pieces()) {
-            const Vector3d at_vehicle = obstacle.pose_vehicle_body * piece;
-            const Vector3d there = pose_body_vehicle * at_vehicle;
-            if (!surface_->bounds().contains(there)) continue;
-            const auto foot = surface_->nearest(there);
-            if (!foot || (there - foot->point).dot(foot->normal) >= 0) continue;
-            const double room = -foot->distance_mm - obstacle.wanted_mm;
-            if (room >= search.best) continue;
-            search.best = room;
-            const Vector3d out = pose_vehicle_body.linear() * (there - foot->point).normalized();
-            search.found = Worst{room, {room, static_cast<int>(i), out}, foot->point};
+    swallowed(wanted, pose_vehicle_body, [&search](const Worst& its) {
+        if (its.room_mm >= search.best) return;
+        search.best = its.room_mm;
+        search.found = its;
+    });
+    return search.found;
+}
+
+struct Cloud::SearchOfEach {
+    const Cloud& cloud;
+    const Wanted& wanted;
+    const Isometry3d& pose;
+    double enough;
+    std::vector<Worst> found;
+    int asked = 0;
+
+    void take(const Worst& its) {
+        const auto same = [&its](const Worst& other) { return other.at.obstacle == its.at.obstacle; };
+        const auto there = std::find_if(found.begin(), found.end(), same);
+        if (there == found.end())
+            found.push_back(its);
+        else if (its.room_mm < there->room_mm)
+            *there = its;
+    }
+    void visit(const Node& node) {
+        // Deep in something everything is short of room: then only what is worse is asked about.
+        constexpr int most_asked = 600;
+        if (asked > most_asked && !found.empty())
+            enough = std::min_element(found.begin(), found.end(), [](const Worst& a, const Worst& b) {
+                         return a.room_mm < b.room_mm;
+                     })->room_mm;
+        if (wanted.roomWithin_mm(pose * node.centre, node.radius_mm, enough) >= enough) return;
+        if (node.count == 0) {
+            visit(cloud.nodes_[static_cast<std::size_t>(node.first)]);
+            return visit(cloud.nodes_[static_cast<std::size_t>(node.first) + 1]);
+        }
+        for (int i = node.first; i < node.first + node.count; ++i) {
+            const Vector3d& point = cloud.points_[static_cast<std::size_t>(i)];
+            const double least = wanted.roomWithin_mm(pose * point, 0, enough);
+            if (least >= enough) continue;
+            ++asked;
+            if (const auto room = wanted.exact(pose * point, enough, least)) take({room->room_mm, *room, point});
         }
     }
-    return search.found;
+};
+
+std::vector<Cloud::Worst> Cloud::worstOfEach(const Wanted& wanted, const Isometry3d& pose_vehicle_body,
+                                             double enough_mm) const {
+    if (nodes_.empty()) return {};
+    SearchOfEach search{*this, wanted, pose_vehicle_body, enough_mm, {}};
+    search.visit(nodes_.front());
+    swallowed(wanted, pose_vehicle_body, [&](const Worst& its) {
+        if (its.room_mm < enough_mm) search.take(its);
+    });
+    std::sort(search.found.begin(), search.found.end(),
+              [](const Worst& a, const Worst& b) { return a.room_mm < b.room_mm; });
+    return std::move(search.found);
 }
 
 } // namespace gabarit::field

@@ -27,6 +27,11 @@ public:
     std::optional<Worst> worst(const Wanted& wanted, const Eigen::Isometry3d& pose_vehicle_body,
                                double enough_mm) const;
 
+    /// The same of each obstacle by itself: those that have less than `enough_mm` somewhere, worst first. Of a cloud
+    /// that lies deep in several things some that lie less deep may be missing.
+    std::vector<Worst> worstOfEach(const Wanted& wanted, const Eigen::Isometry3d& pose_vehicle_body,
+                                   double enough_mm) const;
+
 private:
     struct Node {
         Eigen::Vector3d centre;
@@ -35,6 +40,9 @@ private:
         std::int32_t count; ///< points of a leaf; 0: not a leaf
     };
     struct Search;
+    struct SearchOfEach;
+    template <class Take>
+    void swallowed(const Wanted& wanted, const Eigen::Isometry3d& pose_vehicle_body, Take take) const;
     void build(std::size_t node, int first, int last);
 
     std::shared_ptr<const Surface> surface_;

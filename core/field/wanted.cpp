@@ -29,9 +29,11 @@ struct Wanted::Placed {
 
 Wanted::Wanted(std::vector<Obstacle> obstacles, const AlignedBox3d& region_vehicle_mm, const WantedOptions& options)
     : obstacles_(std::move(obstacles)), grain_mm_(options.grain_mm), range_mm_(options.range_mm) {
-    for (const Obstacle& obstacle : obstacles_)
+    for (const Obstacle& obstacle : obstacles_) {
+        const AlignedBox3d& its = obstacle.surface->bounds();
         placed_.push_back({obstacle.pose_vehicle_body.inverse(),
-                           shape::moved(obstacle.surface->bounds(), obstacle.pose_vehicle_body)});
+                           its.isEmpty() ? its : shape::moved(its, obstacle.pose_vehicle_body)});
+    }
     const AlignedBox3d region =
         region_vehicle_mm.isEmpty() ? AlignedBox3d(Vector3d::Zero(), Vector3d::Zero()) : region_vehicle_mm;
     origin_ = region.min();

@@ -1,5 +1,6 @@
 #include "fit/free_move.h"
 
+#include "fit/elsewhere.h"
 #include "quantity/on_threads.h"
 #include "quantity/quantity.h"
 
@@ -216,7 +217,8 @@ int countNoGo(const ClearanceReport& report) {
 
 double marginOf(const std::optional<PairGap>& pair) { return pair ? pair->decidingMargin_mm() : 1e9; }
 
-/// The clearance of the project with its donor elsewhere; depths are not searched.
+} // namespace
+
 ClearanceReport clearanceAt(const model::Project& project, const model::Placement& placement,
                             const ClearanceReport& now, const model::RuleBook& book, proximity::ColliderCache& cache,
                             discipline::Effort effort, placed::Scene& scene, int threads, const MoveOptions& options) {
@@ -232,6 +234,8 @@ ClearanceReport clearanceAt(const model::Project& project, const model::Placemen
     scene = placed::makeScene(there, cache, {threads, options.stop});
     return fit::clearance(there, scene, book, nullptr, ask);
 }
+
+namespace {
 
 /// What was not near enough to be looked at closely here may meet something at the end of the room. Goes there, and
 /// takes back what a moment that shows up there binds.

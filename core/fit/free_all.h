@@ -1,0 +1,77 @@
+// Is there a place at all? The smallest move after which every gap is good, or the least bad place and what binds
+// there.
+#pragma once
+
+#include "fit/free_move.h"
+#include "fit/sieve.h"
+
+#include <functional>
+
+namespace gabarit::fit {
+
+/// What can be changed of how the unit hangs: shifts of its pivot along the vehicle's axes (mm, rearward, to the right,
+/// up), then its turns about it (degrees; tail to the right, tail down, top to the left above zero).
+enum class Freedom { Along, Across, Up, Swing, Tail, Lean };
+constexpr std::size_t freedoms = 6;
+using Shift = std::array<double, freedoms>;
+constexpr bool isTurn(std::size_t freedom) { return freedom >= static_cast<std::size_t>(Freedom::Swing); }
+/// "along", "across", "up", "swing", "tail", "lean".
+const char* word(Freedom freedom);
+
+/// Between what each may be changed; both zero: locked.
+struct FreeLimits {
+    Shift low{-150, -60, -100, -1, -4, -2};
+    Shift high{150, 60, 100, 1, 4, 2};
+};
+
+/// The placement after such a change. Error when the donor lacks the pivot that a turn needs.
+Result<model::Placement> changed(const model::Placement& placement, const model::Donor& donor, const Shift& by);
+
+/// A pair that holds a place up, or against it.
+struct Binding {
+    model::BodyRef a, b; ///< of the unit; of the vehicle
+    std::string name_a, name_b;
+    double short_mm = 0; ///< what it lacks of what is wanted with the doubt; below zero: what it has to spare
+};
+
+struct FreePlace {
+    Shift by{};
+    model::Placement placement;
+    double farthest_mm = 0; ///< that any point of the unit is moved
+    double short_mm = 0;    ///< the most that any gap lacks of good, measured; below zero: the least to spare
+    int no_go = 0;          ///< gaps, measured
+    int close = 0;
+    std::vector<Binding> binds; ///< those within a little of the worst, worst first
+};
+
+struct FreeReport {
+    bool complete = false;              ///< false: stopped
+    std::string reason;                 ///< why nothing was looked for; empty otherwise
+    std::vector<FreePlace> places;      ///< where every gap is good, smallest move first; each differs from the others
+    std::optional<FreePlace> least_bad; ///< where none was found: the place that lacks least
+    int no_go_now = 0;
+    long poses = 0;        ///< looked at by the sieve
+    int measured = 0;      ///< measured by the exact engine
+    std::size_t bytes = 0; ///< that the fields held
+};
+
+struct FreeOptions {
+    FreeLimits limits;
+    int starts = 48; ///< places that the search begins from, ≥ 1; the same for the same seed
+    unsigned seed = 1;
+    std::size_t most_places = 3;
+    double differ_mm = 15;              ///< places whose points are nearer than that to one another are one
+    int threads = 2;                    ///< > 0
+    LimitTable* limits_table = nullptr; ///< begun with the book; null: its own
+    StopToken stop;
+    std::function<void(int done, int all)> progress; ///< may be empty; called from any thread
+};
+
+/// From the active placement. Thousands of poses are looked at by a sieve (sieve.h); from each start what is short
+/// pushes the unit away (the smallest change that satisfies what was met so far, by Hildreth's method), then the move
+/// is made as small as it can be while nothing is short (COBYLA, Powell 1994). The best are measured with all their
+/// movement; what that shows to be missing is asked of the sieve too, and the search goes on from there.
+FreeReport freeAll(const model::Project& project, const placed::Scene& scene, const ClearanceReport& now,
+                   const model::RuleBook& book, proximity::ColliderCache& cache, const FreeOptions& options);
+
+} // namespace gabarit::fit

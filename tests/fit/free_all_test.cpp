@@ -1,0 +1,270 @@
+// The smallest move that frees everything: bays whose answers are known by hand.
+#include "fit/free_all.h"
+#include "placed/scene.h"
+#include "store/rule_book.h"
+#include "support/kept_colliders.h"
+#include "support/suite.h"
+
+#include <QtTest>
+
+#include <cmath>
+
+using namespace gabarit;
+using namespace gabarit::model;
+using Eigen::Vector3d;
+using fit::Freedom;
+
+namespace {
+
+Body body(const char* id, const char* category, const Vector3d& size, const Vector3d& middle, Angles angles = {}) {
+    Body b;
+    b.id.text = id;
+    b.name = id;
+    b.category = category;
+    b.shape = BoxSpec{size};
+    b.position_mm = middle;
+    b.angles = angles;
+    b.accuracy_mm = 1;
+    return b;
+}
+
+/// A block of the unit among things of the vehicle; the pivot lies in the block's middle.
+Project bay(const std::vector<Body>& standing, const std::vector<Body>& unit) {
+    Project p;
+    p.name = "bay";
+    p.vehicle.emplace();
+    p.vehicle->name = "V";
+    p.vehicle->bodies = standing;
+    Donor donor;
+    donor.id.text = "unit";
+    donor.name = "Unit";
+    donor.bodies = unit;
+    donor.reference_points = {{{"m"}, "mount", "front_mount", {0, 0, 0}, {}, 1.0, {}, {}}};
+    p.donors = {donor};
+    Placement placement;
+    placement.id.text = "p";
+    placement.name = "P";
+    placement.donor.text = "unit";
+    p.placements = {placement};
+    return p;
+}
+
+struct Asked {
+    explicit Asked(const Project& p, fit::FreeOptions options = {})
+        : project(p), book(store::defaultRuleBook()), scene(placed::makeScene(p, cache)),
+          now(fit::clearance(p, scene, book, nullptr, {})),
+          report(fit::freeAll(project, scene, now, book, cache, options)) {}
+    double by(Freedom freedom, std::size_t place = 0) const {
+        return report.places.at(place).by[static_cast<std::size_t>(freedom)];
+    }
+    Project project;
+    RuleBook book;
+    tests::KeptColliders cache;
+    placed::Scene scene;
+    fit::ClearanceReport now;
+    fit::FreeReport report;
+};
+
+/// What two boxes of ±1 mm have to be apart to be good: ten of the table and both doubts (flat faces are meshed as they
+/// are).
+constexpr double good_mm = 10 + 1 + 1;
+
+/// Two walls across, the faces that look at each other at y = left and y = right, and a block 200 wide.
+Project slot(double left, double right) {
+    return bay({body("left", "frame", {800, 40, 400}, {0, left - 20, 0}),
+                body("right", "frame", {800, 40, 400}, {0, right + 20, 0})},
+               {body("block", "engine", {300, 200, 200}, {0, 0, 0})});
+}
+
+fit::FreeOptions only(std::initializer_list<Freedom> open) {
+    fit::FreeOptions out;
+    fit::FreeLimits limits;
+    limits.low.fill(0);
+    limits.high.fill(0);
+    for (const Freedom freedom : open) {
+        const auto k = static_cast<std::size_t>(freedom);
+        limits.low[k] = fit::isTurn(k) ? -8 : -150;
+        limits.high[k] = -limits.low[k];
+    }
+    out.limits = limits;
+    out.starts = 16;
+    return out;
+}
+
+} // namespace
+
+class FreeAllTest : public QObject {
+    Q_OBJECT
+private slots:
+    /// The block stands 4 mm from the right wall: it goes as far to the left as is wanted, and no farther.
+    void aBoxInASlot() {
+        const Asked asked(slot(-140, 104));
+        QVERIFY2(asked.report.complete && asked.report.reason.empty(), asked.report.reason.c_str());
+        QVERIFY(!asked.report.places.empty() && !asked.report.least_bad);
+        QVERIFY2(std::abs(asked.by(Freedom::Across) + (good_mm - 4)) < 0.1,
+                 qPrintable(QString::number(asked.by(Freedom::Across))));
+        QVERIFY(std::abs(asked.report.places[0].farthest_mm - (good_mm - 4)) < 0.5);
+        for (const Freedom other : {Freedom::Along, Freedom::Up, Freedom::Tail, Freedom::Lean})
+            QVERIFY2(std::abs(asked.by(other)) < 0.3, fit::word(other));
+        QCOMPARE(asked.report.places[0].no_go, 0);
+        QCOMPARE(asked.report.places[0].close, 0);
+        QCOMPARE(asked.report.no_go_now, 1);
+        QVERIFY(asked.report.poses > 100 && asked.report.measured > 0);
+    }
+    /// Where it is good already nothing is moved.
+    void whatFitsStaysWhereItIs() {
+        const Asked asked(slot(-150, 150));
+        QVERIFY(!asked.report.places.empty());
+        QVERIFY(asked.report.places[0].farthest_mm < 0.01);
+    }
+    /// A slot 4 mm too narrow: at best it lacks 2 mm on either side, and both walls are named.
+    void fourMillimetresTooNarrow() {
+        const double half = 100 + good_mm - 2;
+        const Asked asked(slot(-half + 30, half + 30));
+        QVERIFY(asked.report.places.empty());
+        QVERIFY(asked.report.least_bad.has_value());
+        const fit::FreePlace& best = *asked.report.least_bad;
+        QVERIFY2(std::abs(best.short_mm - 2) < 0.15, qPrintable(QString::number(best.short_mm)));
+        QVERIFY(std::abs(best.by[1] - 30) < 0.5);
+        QCOMPARE(best.binds.size(), std::size_t(2));
+        std::set<std::string> walls{best.binds[0].name_b, best.binds[1].name_b};
+        QCOMPARE(walls, (std::set<std::string>{"left", "right"}));
+    }
+    /// A step under the tail and one over the nose: shifted up or down one of them is met; only the tail down or up
+    /// helps.
+    void onlyByTheTail() {
+        // A long block, its middle at the pivot; a bar over the tail and a bar under the nose, each 4 mm off.
+        const auto p = bay({body("over-tail", "frame", {60, 300, 40}, {500, 0, 20 + 50 + 4}),
+                            body("under-nose", "frame", {60, 300, 40}, {-500, 0, -20 - 50 - 4})},
+                           {body("block", "engine", {1100, 100, 100}, {0, 0, 0})});
+        const Asked level(p, only({Freedom::Up}));
+        QVERIFY(level.report.places.empty() && level.report.least_bad);
+        const Asked asked(p, only({Freedom::Up, Freedom::Tail}));
+        QVERIFY(!asked.report.places.empty());
+        // At 470 to 530 from the pivot: about (12.2 − 4)/0.47 m to the nearer corner of each bar, by the small angle.
+        const double about_deg = (good_mm - 4) / 470 * 180 / M_PI;
+        QVERIFY2(asked.by(Freedom::Tail) > about_deg * 0.9 && asked.by(Freedom::Tail) < about_deg * 1.2,
+                 qPrintable(QString::number(asked.by(Freedom::Tail))));
+        QCOMPARE(asked.report.places[0].no_go, 0);
+    }
+    /// Two corners that look at each other across: only a lean passes.
+    void onlyByALean() {
+        const auto p = bay({body("high-right", "frame", {400, 40, 60}, {0, 50 + 4 + 20, 250}),
+                            body("low-left", "frame", {400, 40, 60}, {0, -50 - 4 - 20, -250})},
+                           {body("block", "engine", {200, 100, 600}, {0, 0, 0})});
+        const Asked shifted(p, only({Freedom::Across}));
+        QVERIFY(shifted.report.places.empty());
+        const Asked asked(p, only({Freedom::Across, Freedom::Lean}));
+        QVERIFY(!asked.report.places.empty());
+        QVERIFY2(asked.by(Freedom::Lean) > 1, qPrintable(QString::number(asked.by(Freedom::Lean)))); // top to the left
+    }
+    /// What is locked stays as it is, whatever would help.
+    void aLockIsNeverBroken() {
+        const Asked locked(slot(-140, 104), only({Freedom::Along, Freedom::Up}));
+        QVERIFY(locked.report.places.empty() && locked.report.least_bad);
+        QCOMPARE(locked.report.least_bad->by[1], 0.0);
+        QVERIFY(std::abs(locked.report.least_bad->short_mm - (good_mm - 4)) < 0.1);
+        fit::FreeOptions nothing = only({});
+        const Asked all(slot(-140, 104), nothing);
+        QVERIFY(all.report.complete && all.report.places.empty());
+        QCOMPARE(all.report.least_bad->farthest_mm, 0.0);
+        fit::FreeOptions near = only({Freedom::Across});
+        near.limits.low[1] = -5;
+        const Asked limited(slot(-140, 104), near);
+        QVERIFY(limited.report.places.empty() && limited.report.least_bad->by[1] >= -5);
+    }
+    /// A mirrored bay has the mirrored answer.
+    void mirroredBaysHaveMirroredAnswers() {
+        const Asked right(slot(-140, 104)), left(slot(-104, 140));
+        QVERIFY(std::abs(right.by(Freedom::Across) + left.by(Freedom::Across)) < 0.1);
+        QVERIFY(std::abs(right.report.places[0].farthest_mm - left.report.places[0].farthest_mm) < 0.1);
+    }
+    /// A hose may come to 25 of what is hot or moves, a frame to 10: each pair keeps its own limit in one search.
+    void eachPairKeepsItsOwnLimit() {
+        const auto p = bay({body("line", "brake_line", {400, 10, 10}, {0, -190, 0}),
+                            body("rail", "frame", {800, 40, 400}, {0, 130, 0})},
+                           {body("pipe", "exhaust", {300, 100, 100}, {0, 0, 0})});
+        const Asked asked(p, only({Freedom::Across}));
+        const auto limitOf = [&](const char* id) {
+            for (const fit::PairGap& pair : asked.now.pairs)
+                if (pair.b.body.text == id) return pair.limit->gap_mm + *pair.accuracy_mm;
+            return 0.0;
+        };
+        // 135 to the line, 60 to the rail.
+        QVERIFY(limitOf("line") > 100 && limitOf("rail") < 25);
+        QVERIFY(135 - limitOf("line") > 0 && 60 - limitOf("rail") > 0);
+        QVERIFY(!asked.report.places.empty() && asked.report.places[0].farthest_mm < 0.01);
+        auto nearer = p;
+        nearer.vehicle->bodies[0].position_mm.y() = -150; // 95 to the line: it goes to the rail's side
+        const Asked moved(nearer, only({Freedom::Across}));
+        double lacks_mm = 0; // heat makes the pipe grow: more than the gap at rest says
+        for (const fit::PairGap& pair : moved.now.pairs)
+            if (pair.b.body.text == "line") lacks_mm = *pair.accuracy_mm - pair.decidingMargin_mm();
+        QVERIFY(lacks_mm >= limitOf("line") - 95 - 1e-6);
+        QVERIFY(!moved.report.places.empty());
+        QVERIFY2(std::abs(moved.by(Freedom::Across) - lacks_mm) < 0.1,
+                 qPrintable(QStringLiteral("%1 %2").arg(moved.by(Freedom::Across)).arg(lacks_mm)));
+    }
+    void theSameSeedTheSameAnswer() {
+        const Asked once(slot(-125, 104)), again(slot(-125, 104));
+        QCOMPARE(once.report.places.size(), again.report.places.size());
+        for (std::size_t i = 0; i < once.report.places.size(); ++i)
+            QCOMPARE(once.report.places[i].by, again.report.places[i].by);
+    }
+    /// Against an independent search by brute force, by the exact engine, over shifts across and up.
+    void noGridFindsASmallerMove() {
+        auto p = slot(-128, 107);
+        p.vehicle->bodies.push_back(body("sill", "frame", {100, 60, 40}, {60, 70, -100 - 20 - 6}));
+        const Asked asked(p, only({Freedom::Across, Freedom::Up}));
+        QVERIFY(!asked.report.places.empty());
+        double least = 1e9;
+        for (double y = -20; y <= 20; y += 1)
+            for (double z = -20; z <= 20; z += 1) {
+                if (std::hypot(y, z) >= least) continue;
+                auto there = asked.project;
+                there.placements[0].position_mm += Vector3d(0, y, z);
+                const auto scene = placed::makeScene(there, const_cast<tests::KeptColliders&>(asked.cache));
+                const auto gaps = fit::clearance(there, scene, asked.book, nullptr, {});
+                if (gaps.verdict == Verdict::Go) least = std::hypot(y, z);
+            }
+        QVERIFY(least < 1e9);
+        const double found = asked.report.places[0].farthest_mm;
+        QVERIFY2(found <= least + 0.05 && found > least - 1.5,
+                 qPrintable(QStringLiteral("%1 %2").arg(found).arg(least)));
+    }
+    void badCases() {
+        auto none = slot(-140, 104);
+        none.placements.clear();
+        QVERIFY(!Asked(none).report.reason.empty());
+        auto empty = slot(-140, 104);
+        empty.vehicle->bodies.clear();
+        QVERIFY(!Asked(empty).report.reason.empty());
+        // Touched on all sides, no way out within the limits: the least bad place is told.
+        const auto boxed = bay(
+            {body("left", "frame", {800, 40, 400}, {0, -115, 0}), body("right", "frame", {800, 40, 400}, {0, 115, 0}),
+             body("below", "frame", {800, 400, 40}, {0, 0, -115}), body("above", "frame", {800, 400, 40}, {0, 0, 115})},
+            {body("block", "engine", {300, 200, 200}, {0, 0, 0})});
+        const Asked shut(boxed);
+        QVERIFY(shut.report.complete && shut.report.places.empty() && shut.report.least_bad);
+        QVERIFY(shut.report.least_bad->short_mm > good_mm - 1);
+        // Without a pivot nothing turns, and shifts are still found.
+        auto pivotless = slot(-140, 104);
+        pivotless.donors[0].reference_points.clear();
+        const Asked straight(pivotless);
+        QVERIFY(!straight.report.places.empty());
+        QCOMPARE(straight.by(Freedom::Tail), 0.0);
+        // Limits wider than the bay.
+        fit::FreeOptions wide;
+        wide.limits.low = {-3000, -3000, -3000, -30, -30, -30};
+        wide.limits.high = {3000, 3000, 3000, 30, 30, 30};
+        const Asked far(slot(-140, 104), wide);
+        QVERIFY(!far.report.places.empty());
+        QVERIFY(far.report.places[0].farthest_mm < good_mm);
+        fit::FreeOptions stopped;
+        stopped.stop.stop();
+        QVERIFY(!Asked(slot(-140, 104), stopped).report.complete);
+    }
+};
+
+GABARIT_SUITE(FreeAllTest)
+#include "free_all_test.moc"
