@@ -1,5 +1,6 @@
 // All gaps of the demo after a nudge, beside plain FCL over the same pairs.
 #include "fit/fit_report.h"
+#include "fit/sieve.h"
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "study/study.h"
@@ -10,6 +11,7 @@
 #include <fcl/narrowphase/collision.h>
 #include <fcl/narrowphase/distance.h>
 
+#include <cmath>
 #include <map>
 #include <stdexcept>
 
@@ -124,6 +126,34 @@ void worstMoments(benchmark::State& state, const char* file, discipline::Effort 
     }
     state.counters["states"] = states;
 }
+
+/// Poses a second that the search for a place looks at: near where the unit hangs, and all over where it may be moved;
+/// the first of them fill the fields. Against `plainFclGaps` in the same run.
+void sievePoses(benchmark::State& state, double reach_mm) {
+    const model::Project project = demo();
+    proximity::ColliderCache cache;
+    const model::RuleBook book = model::applied(store::defaultRuleBook(), project.rules);
+    const placed::Scene scene = placed::makeScene(project, cache);
+    const auto now = fit::clearance(project, scene, book, nullptr, {});
+    const fit::Sieve sieve(project, scene, now, book);
+    const Eigen::Isometry3d pose =
+        model::poseVehicleDonor(*model::activePlacement(project), *model::hangingDonor(project));
+    unsigned step = 0;
+    const auto next = [&] { // evenly spread (Weyl)
+        ++step;
+        const auto share = [step](double root) { return 2 * (step * root - std::floor(step * root)) - 1; };
+        Eigen::Isometry3d out = pose;
+        out.translation() += reach_mm * Eigen::Vector3d(share(M_SQRT2), share(M_E), share(M_PI));
+        return out;
+    };
+    for (int i = 0; i < 300; ++i) sieve.mostShort_mm(next());
+    for (auto _ : state) benchmark::DoNotOptimize(sieve.mostShort_mm(next()));
+    state.counters["poses/s"] =
+        benchmark::Counter(static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+    state.counters["MiB"] = static_cast<double>(sieve.bytes()) / (1 << 20);
+}
+BENCHMARK_CAPTURE(sievePoses, near, 5.0)->Unit(benchmark::kMicrosecond);
+BENCHMARK_CAPTURE(sievePoses, all_over, 60.0)->Unit(benchmark::kMicrosecond);
 
 BENCHMARK_CAPTURE(worstMoments, tarn_full, "harrow-tarn", discipline::Effort::Full)
     ->Unit(benchmark::kMillisecond)

@@ -66,6 +66,18 @@ Cloud::Cloud(std::shared_ptr<const Surface> surface, double spread_mm)
     if (points_.empty()) return;
     nodes_.emplace_back();
     build(0, 0, static_cast<int>(points_.size()));
+    constexpr double region_mm = 90; // what meets another thing there is worth a look of its own
+    std::vector<std::size_t> open{0};
+    while (!open.empty()) {
+        const std::size_t node = open.back();
+        open.pop_back();
+        const bool small = nodes_[node].radius_mm <= region_mm || nodes_[node].count > 0;
+        if (small) {
+            regions_.push_back(node);
+            continue;
+        }
+        for (const std::size_t child : {0, 1}) open.push_back(static_cast<std::size_t>(nodes_[node].first) + child);
+    }
 }
 
 void Cloud::build(std::size_t node, int first, int last) {
@@ -99,20 +111,25 @@ struct Cloud::Search {
     const Wanted& wanted;
     const Isometry3d& pose;
     double best;
+    double slack_share;
     std::optional<Worst> found;
+    double first_mm = best;
+    std::size_t found_at = 0; ///< of the points
 
-    double bound(const Node& node) const { return wanted.roomWithin_mm(pose * node.centre, node.radius_mm, best); }
+    double enough() const { return best - slack_share * (first_mm - best); }
+    double bound(const Node& node) const { return wanted.roomWithin_mm(pose * node.centre, node.radius_mm, enough()); }
     void visit(const Node& node) {
         if (node.count > 0) {
             for (int i = node.first; i < node.first + node.count; ++i) {
                 const Vector3d& point = cloud.points_[static_cast<std::size_t>(i)];
                 const Vector3d there = pose * point;
-                const double least = wanted.roomWithin_mm(there, 0, best);
-                if (least >= best) continue;
+                const double least = wanted.roomWithin_mm(there, 0, enough());
+                if (least >= enough()) continue;
                 const auto room = wanted.exact(there, best, least);
                 if (!room) continue;
                 best = room->room_mm;
                 found = Worst{best, *room, point};
+                found_at = static_cast<std::size_t>(i);
             }
             return;
         }
@@ -123,8 +140,8 @@ struct Cloud::Search {
             std::swap(a, b);
             std::swap(room_a, room_b);
         }
-        if (room_a < best) visit(*a);
-        if (room_b < best) visit(*b);
+        if (room_a < enough()) visit(*a);
+        if (room_b < enough()) visit(*b);
     }
 };
 
@@ -150,7 +167,7 @@ void Cloud::swallowed(const Wanted& wanted, const Isometry3d& pose_vehicle_body,
 std::optional<Cloud::Worst> Cloud::worst(const Wanted& wanted, const Isometry3d& pose_vehicle_body,
                                          double enough_mm) const {
     if (nodes_.empty()) return std::nullopt;
-    Search search{*this, wanted, pose_vehicle_body, enough_mm, std::nullopt};
+    Search search{*this, wanted, pose_vehicle_body, enough_mm, 0, std::nullopt};
     if (search.bound(nodes_.front()) < enough_mm) search.visit(nodes_.front());
     swallowed(wanted, pose_vehicle_body, [&search](const Worst& its) {
         if (its.room_mm >= search.best) return;
@@ -160,55 +177,34 @@ std::optional<Cloud::Worst> Cloud::worst(const Wanted& wanted, const Isometry3d&
     return search.found;
 }
 
-struct Cloud::SearchOfEach {
-    const Cloud& cloud;
-    const Wanted& wanted;
-    const Isometry3d& pose;
-    double enough;
-    std::vector<Worst> found;
-    int asked = 0;
+double Cloud::leastRoom_mm(const Wanted& wanted, const Isometry3d& pose_vehicle_body, double enough_mm) const {
+    if (nodes_.empty()) return enough_mm;
+    Search search{*this, wanted, pose_vehicle_body, enough_mm, 0, std::nullopt};
+    // Where it was worst a moment ago it is about as bad: little else has to be looked at.
+    const std::size_t before = worst_at_.load(std::memory_order_relaxed);
+    const Vector3d there = pose_vehicle_body * points_[before];
+    if (const auto room = wanted.exact(there, enough_mm, wanted.roomWithin_mm(there, 0, enough_mm)))
+        search.best = room->room_mm;
+    if (search.bound(nodes_.front()) < search.best) search.visit(nodes_.front());
+    if (search.found) worst_at_.store(search.found_at, std::memory_order_relaxed);
+    swallowed(wanted, pose_vehicle_body,
+              [&search](const Worst& its) { search.best = std::min(search.best, its.room_mm); });
+    return search.best;
+}
 
-    void take(const Worst& its) {
-        const auto same = [&its](const Worst& other) { return other.at.obstacle == its.at.obstacle; };
-        const auto there = std::find_if(found.begin(), found.end(), same);
-        if (there == found.end())
-            found.push_back(its);
-        else if (its.room_mm < there->room_mm)
-            *there = its;
+std::vector<Cloud::Worst> Cloud::worstOfRegions(const Wanted& wanted, const Isometry3d& pose_vehicle_body,
+                                                double enough_mm, double slack_share) const {
+    std::vector<Worst> out;
+    for (const std::size_t region : regions_) {
+        Search search{*this, wanted, pose_vehicle_body, enough_mm, slack_share, std::nullopt};
+        if (search.bound(nodes_[region]) < enough_mm) search.visit(nodes_[region]);
+        if (search.found) out.push_back(*search.found);
     }
-    void visit(const Node& node) {
-        // Deep in something everything is short of room: then only what is worse is asked about.
-        constexpr int most_asked = 600;
-        if (asked > most_asked && !found.empty())
-            enough = std::min_element(found.begin(), found.end(), [](const Worst& a, const Worst& b) {
-                         return a.room_mm < b.room_mm;
-                     })->room_mm;
-        if (wanted.roomWithin_mm(pose * node.centre, node.radius_mm, enough) >= enough) return;
-        if (node.count == 0) {
-            visit(cloud.nodes_[static_cast<std::size_t>(node.first)]);
-            return visit(cloud.nodes_[static_cast<std::size_t>(node.first) + 1]);
-        }
-        for (int i = node.first; i < node.first + node.count; ++i) {
-            const Vector3d& point = cloud.points_[static_cast<std::size_t>(i)];
-            const double least = wanted.roomWithin_mm(pose * point, 0, enough);
-            if (least >= enough) continue;
-            ++asked;
-            if (const auto room = wanted.exact(pose * point, enough, least)) take({room->room_mm, *room, point});
-        }
-    }
-};
-
-std::vector<Cloud::Worst> Cloud::worstOfEach(const Wanted& wanted, const Isometry3d& pose_vehicle_body,
-                                             double enough_mm) const {
-    if (nodes_.empty()) return {};
-    SearchOfEach search{*this, wanted, pose_vehicle_body, enough_mm, {}};
-    search.visit(nodes_.front());
     swallowed(wanted, pose_vehicle_body, [&](const Worst& its) {
-        if (its.room_mm < enough_mm) search.take(its);
+        if (its.room_mm < enough_mm) out.push_back(its);
     });
-    std::sort(search.found.begin(), search.found.end(),
-              [](const Worst& a, const Worst& b) { return a.room_mm < b.room_mm; });
-    return std::move(search.found);
+    std::sort(out.begin(), out.end(), [](const Worst& a, const Worst& b) { return a.room_mm < b.room_mm; });
+    return out;
 }
 
 } // namespace gabarit::field

@@ -20,6 +20,7 @@ constexpr double float_grain_mm = 1e-3; // of what a float keeps of a few hundre
 
 struct Wanted::Brick {
     std::array<float, nodes * nodes * nodes> room_mm;
+    std::vector<int> near; ///< the obstacles that can be the worst anywhere in it
 };
 
 struct Wanted::Placed {
@@ -76,8 +77,9 @@ double Wanted::exactRoom(const Vector3d& point, Between known, const std::vector
         const bool may_hold = obstacle.surface->closed() && known.at_least <= -obstacle.wanted_mm &&
                               placed.bounds_vehicle_mm.contains(point);
         if (!may_hold && (range < 0 || placed.bounds_vehicle_mm.squaredExteriorDistance(point) > range * range)) return;
+        const double deepest = -known.at_least - obstacle.wanted_mm; // that the point can lie inside
         const auto away = obstacle.surface->distance_mm(placed.pose_body_vehicle * point,
-                                                        may_hold ? std::numeric_limits<double>::infinity() : range);
+                                                        may_hold ? std::max(range, deepest) : range);
         if (away) best = std::min(best, *away - obstacle.wanted_mm);
     };
     if (of)
@@ -107,14 +109,14 @@ const Wanted::Brick& Wanted::brickAt(std::size_t index) const {
     const double half = side * std::sqrt(3.0) / 2;
     const double middle = middleOf(index, box.center());
     const double most = middle + half + 2 * float_grain_mm; // anywhere in it
-    std::vector<int> near;
+    auto made = std::make_unique<Brick>();
+    std::vector<int>& near = made->near;
     for (std::size_t i = 0; i < obstacles_.size(); ++i) {
         const AlignedBox3d& its = placed_[i].bounds_vehicle_mm;
         const bool apart = !its.intersects(box);
         if (!apart || std::sqrt(its.squaredExteriorDistance(box)) - obstacles_[i].wanted_mm <= most)
             near.push_back(static_cast<int>(i));
     }
-    auto made = std::make_unique<Brick>();
     std::size_t at = 0;
     for (int z = 0; z < nodes; ++z)
         for (int y = 0; y < nodes; ++y)
@@ -165,7 +167,7 @@ double Wanted::roomWithin_mm(const Vector3d& point, double within_mm, double eno
     const Vector3d at = (in - brick) * cells;
     const Vector3i cell = at.array().floor().cast<int>().max(0).min(cells - 1);
     const Vector3d share = at - cell.cast<double>();
-    double room = 0, off = 0;
+    double room = 0;
     for (int corner = 0; corner < 8; ++corner) {
         const Vector3i step(corner & 1, corner >> 1 & 1, corner >> 2 & 1);
         double weight = 1;
@@ -173,33 +175,41 @@ double Wanted::roomWithin_mm(const Vector3d& point, double within_mm, double eno
         const Vector3i node = cell + step;
         room += weight * static_cast<double>(
                              fine.room_mm[static_cast<std::size_t>(node.x() + nodes * (node.y() + nodes * node.z()))]);
-        off += weight * (share - step.cast<double>()).norm();
     }
+    // The corners' mean way off is no more than the root of the mean square (Jensen).
+    const double off = std::sqrt(share.dot(Vector3d::Ones() - share));
     return room - off * grain_mm_ - 3 * float_grain_mm - within_mm;
 }
 
 std::optional<Wanted::Room> Wanted::exact(const Vector3d& point, double enough_mm, double at_least_mm) const {
     double best = enough_mm;
     Room out;
-    for (std::size_t i = 0; i < obstacles_.size(); ++i) {
+    const auto ask = [&](std::size_t i) {
         const Obstacle& obstacle = obstacles_[i];
         const double range = best + obstacle.wanted_mm;
         const bool may_hold = obstacle.surface->closed() && at_least_mm <= -obstacle.wanted_mm &&
                               placed_[i].bounds_vehicle_mm.contains(point);
         if (!may_hold && (range < 0 || placed_[i].bounds_vehicle_mm.squaredExteriorDistance(point) > range * range))
-            continue;
+            return;
         const Vector3d there = placed_[i].pose_body_vehicle * point;
-        const auto foot = obstacle.surface->nearest(there, may_hold ? std::numeric_limits<double>::infinity() : range);
-        if (!foot) continue;
+        const double deepest = -at_least_mm - obstacle.wanted_mm; // that the point can lie inside
+        const auto foot = obstacle.surface->nearest(there, may_hold ? std::max(range, deepest) : range);
+        if (!foot) return;
         const bool inside = obstacle.surface->closed() && (there - foot->point).dot(foot->normal) < 0;
         const double room = (inside ? -foot->distance_mm : foot->distance_mm) - obstacle.wanted_mm;
-        if (room >= best) continue;
+        if (room >= best) return;
         best = room;
         Vector3d away = there - foot->point;
         if (inside) away = -away;
         if (away.norm() < 1e-9) away = foot->normal; // on the surface itself
         out = {room, static_cast<int>(i), (obstacle.pose_vehicle_body.linear() * away).normalized()};
-    }
+    };
+    const auto index = indexOf((point - origin_) / (grain_mm_ * cells));
+    const Brick* brick = index ? bricks_[*index].load(std::memory_order_acquire) : nullptr;
+    if (brick)
+        for (const int i : brick->near) ask(static_cast<std::size_t>(i));
+    else
+        for (std::size_t i = 0; i < obstacles_.size(); ++i) ask(i);
     if (out.obstacle < 0) return std::nullopt;
     return out;
 }

@@ -258,6 +258,19 @@ public:
             opt.optimize(x, value);
         } catch (const std::exception&) { // out of room, or rounding: the best that was seen stands
         }
+        return tidied(best);
+    }
+
+    /// Without the freedoms that it does without.
+    Tried tidied(Tried best) const {
+        constexpr double worth_mm = 0.1; // of the move
+        for (int k = 5; k >= 0; --k) {
+            if (best.by[k] == 0) continue;
+            Vector6d by = best.by;
+            by[k] = 0;
+            const Tried here = tried(by);
+            if (here.good() && here.farthest_mm <= best.farthest_mm + worth_mm) best = here;
+        }
         return best;
     }
 
@@ -500,6 +513,14 @@ FreeReport freeAll(const model::Project& project, const placed::Scene& scene, co
     }
     std::stable_sort(report.places.begin(), report.places.end(),
                      [](const FreePlace& a, const FreePlace& b) { return a.farthest_mm < b.farthest_mm; });
+    // Made as small as they can be some have become one.
+    std::vector<FreePlace> differ;
+    for (FreePlace& place : report.places)
+        if (std::all_of(differ.begin(), differ.end(), [&](const FreePlace& other) {
+                return apart(vectorOf(place.by), vectorOf(other.by)) >= options.differ_mm;
+            }))
+            differ.push_back(std::move(place));
+    report.places = std::move(differ);
     if (!report.places.empty()) report.least_bad.reset();
     report.poses = search.poses();
     report.bytes = sieve.bytes();

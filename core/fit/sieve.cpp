@@ -138,15 +138,15 @@ Sieve::Sieve(const model::Project& project, const placed::Scene& scene, const Cl
 }
 
 std::vector<Short> Sieve::shortAt(const Isometry3d& pose_vehicle_donor, double from_mm) const {
+    constexpr double slack_share = 0.15; // each is looked at again from where it leads to
     std::vector<Short> out;
     for (std::size_t i = 0; i < moving_.size(); ++i) {
         const Moving& moving = moving_[i];
         const Isometry3d pose = pose_vehicle_donor * moving.pose_donor_body;
         const double enough_mm = moving.own_mm - from_mm + most_more_mm_;
-        for (const auto& its : moving.cloud->worstOfEach(*fields_[moving.field], pose, enough_mm)) {
+        for (const auto& its : moving.cloud->worstOfRegions(*fields_[moving.field], pose, enough_mm, slack_share)) {
             const auto other = static_cast<std::size_t>(its.at.obstacle);
-            const auto more = more_mm_.find({i, other});
-            const double by_mm = moving.own_mm + (more == more_mm_.end() ? 0 : more->second) - its.room_mm;
+            const double by_mm = moving.own_mm + more(i, other) - its.room_mm;
             if (by_mm > from_mm) out.push_back({i, other, by_mm, pose * its.point_body_mm, its.at.away});
         }
     }
@@ -154,16 +154,33 @@ std::vector<Short> Sieve::shortAt(const Isometry3d& pose_vehicle_donor, double f
     return out;
 }
 
+double Sieve::more(std::size_t body, std::size_t other) const {
+    const auto its = more_mm_.find({body, other});
+    return its == more_mm_.end() ? 0 : its->second;
+}
+
 double Sieve::mostShort_mm(const Isometry3d& pose_vehicle_donor, double spare_mm) const {
     double most_mm = -spare_mm;
-    if (!more_mm_.empty()) {
-        const auto all = shortAt(pose_vehicle_donor, most_mm);
-        return all.empty() ? most_mm : all.front().by_mm;
+    // The body that was worst a moment ago first: the others have to be worse than that.
+    const std::size_t before = worst_.load(std::memory_order_relaxed);
+    std::size_t worst = before;
+    for (std::size_t n = 0; n < moving_.size(); ++n) {
+        const std::size_t i = n == 0 ? before : n <= before ? n - 1 : n;
+        const double most_before_mm = most_mm;
+        const Moving& moving = moving_[i];
+        const Isometry3d pose = pose_vehicle_donor * moving.pose_donor_body;
+        const field::Wanted& field = *fields_[moving.field];
+        const double enough_mm = moving.own_mm - most_mm;
+        if (more_mm_.empty()) {
+            most_mm = std::max(most_mm, moving.own_mm - moving.cloud->leastRoom_mm(field, pose, enough_mm));
+            if (most_mm > most_before_mm) worst = i;
+            continue;
+        }
+        for (const auto& its : moving.cloud->worstOfRegions(field, pose, enough_mm + most_more_mm_))
+            most_mm =
+                std::max(most_mm, moving.own_mm + more(i, static_cast<std::size_t>(its.at.obstacle)) - its.room_mm);
     }
-    for (const Moving& moving : moving_)
-        if (const auto worst = moving.cloud->worst(*fields_[moving.field], pose_vehicle_donor * moving.pose_donor_body,
-                                                   moving.own_mm - most_mm))
-            most_mm = std::max(most_mm, moving.own_mm - worst->room_mm);
+    worst_.store(worst, std::memory_order_relaxed);
     return most_mm;
 }
 

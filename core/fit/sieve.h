@@ -4,6 +4,8 @@
 #include "field/cloud.h"
 #include "fit/clearance.h"
 
+#include <atomic>
+
 namespace gabarit::fit {
 
 /// A body of the unit that has less room from one of the vehicle than it should have.
@@ -32,7 +34,8 @@ public:
     Sieve(const model::Project& project, const placed::Scene& scene, const ClearanceReport& now,
           const model::RuleBook& book, const SieveOptions& options = {});
 
-    /// All that is short by more than `from_mm` with the unit at a pose, worst first; each pair once.
+    /// What is short by more than `from_mm` with the unit at a pose, worst first: of each region of each body's surface
+    /// the worst, or one that lacks nearly as much. A pair may stand there several times.
     std::vector<Short> shortAt(const Eigen::Isometry3d& pose_vehicle_donor, double from_mm = 0) const;
     /// The most that anything is short by; below zero: how much all have to spare, as far as `spare_mm`.
     double mostShort_mm(const Eigen::Isometry3d& pose_vehicle_donor, double spare_mm = 0) const;
@@ -62,6 +65,7 @@ private:
         double own_mm = 0; ///< what it wants beyond what its kind wants
     };
     struct Kind;
+    double more(std::size_t body, std::size_t other) const;
 
     std::vector<Member> bodies_, others_;
     std::vector<Moving> moving_;
@@ -69,6 +73,7 @@ private:
     std::map<std::pair<std::size_t, std::size_t>, double> more_mm_; ///< body, other
     Eigen::AlignedBox3d unit_donor_mm_;
     double most_more_mm_ = 0;
+    mutable std::atomic<std::size_t> worst_{0}; ///< of the bodies, at the last pose
     bool open_ = false;
 };
 

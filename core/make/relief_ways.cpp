@@ -20,6 +20,14 @@ const fit::PairGap* reportedPair(const study::Reports& reports, const model::Bod
     return nullptr;
 }
 
+/// What a form of the unit is made of, apart from what is in every form: "sump/front".
+bool hangsOnChoice(const model::Donor& donor, const model::BodyId& body, const std::string& choice) {
+    return std::any_of(donor.bodies.begin(), donor.bodies.end(),
+                       [&](const model::Body& b) { return b.id == body && b.option.rfind(choice + "/", 0) == 0; });
+}
+
+} // namespace
+
 StandingCount standing(const study::Reports& reports) {
     const fit::FitReport& fitted = reports.with<fit::FitReport>();
     StandingCount out;
@@ -34,14 +42,6 @@ StandingCount standing(const study::Reports& reports) {
     if (reports.of<ledger::PartsReport>()) out.cost = reports.of<ledger::PartsReport>()->total();
     return out;
 }
-
-/// What a form of the unit is made of, apart from what is in every form: "sump/front".
-bool hangsOnChoice(const model::Donor& donor, const model::BodyId& body, const std::string& choice) {
-    return std::any_of(donor.bodies.begin(), donor.bodies.end(),
-                       [&](const model::Body& b) { return b.id == body && b.option.rfind(choice + "/", 0) == 0; });
-}
-
-} // namespace
 
 const char* word(WayKind kind) {
     return kind == WayKind::Move ? "move" : kind == WayKind::Variant ? "variant" : "pocket";

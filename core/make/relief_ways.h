@@ -18,6 +18,8 @@ struct StandingCount {
     std::optional<double> cost; ///< what the whole swap comes to, as far as it is priced
 };
 
+StandingCount standing(const study::Reports& reports);
+
 struct ReliefWay {
     WayKind kind = WayKind::Move;
     std::string name;                              ///< "31 mm up", "Sump: shallow", "a pocket 49 mm deep"

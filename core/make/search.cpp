@@ -1,7 +1,9 @@
 #include "make/search.h"
 
 #include "discipline/wording.h"
+#include "fit/fit_report.h"
 #include "make/bracket_route.h"
+#include "make/free_search.h"
 #include "make/ways_written.h"
 #include "mounts/apply.h"
 #include "mounts/section/mounts.h"
@@ -141,6 +143,14 @@ std::vector<Search> all() {
                     ""};
     side.asks = {{"a", "a body of the unit: donor-id/body-id"}, {"b", "a body of the vehicle: vehicle/body-id"}};
     out.push_back({side, "relief", ways});
+    SearchCard free{"free-all", "Where does it fit?",
+                    "the smallest move after which every gap of the unit is good; where there is none the least bad "
+                    "place, and what binds there",
+                    ""};
+    free.asks = {{"hold", "what stays as it is: along, across, up, swing, tail, lean, with commas between", false}};
+    free.pick = "take";
+    free.picks = {"1", "2", "3"};
+    out.push_back({free, fit::discipline().card().id, freePlaces});
     std::set<std::string> ids;
     for (const Search& search : out)
         if (!ids.insert(search.card.id).second)

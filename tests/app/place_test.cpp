@@ -619,6 +619,35 @@ private slots:
     }
 
     /// Moves, other forms and a pocket side by side, from the card; one is tried there.
+    /// One key and one press: it hangs where every gap is good, and undo brings it back.
+    void whereDoesItFit() {
+        QVERIFY(window_->openDemo(2)); // the electric unit: a place is near
+        settleAdvised();
+        const auto began = model::activePlacement(project())->position_mm;
+        const auto noGo = [this] {
+            int out = 0;
+            for (const study::Finding& finding : session().reports()->findings)
+                out += finding.a && finding.b && finding.verdict == model::Verdict::NoGo;
+            return out;
+        };
+        QVERIFY(noGo() > 0);
+        place()->bay()->view(Elevation::Side)->setFocus();
+        QTest::keyClick(place()->bay()->view(Elevation::Side), Qt::Key_F7);
+        WaysPanel* places = place()->findings()->places();
+        QCOMPARE(places->of(), std::string("free-all"));
+        QVERIFY(places->isVisible());
+        QTRY_VERIFY_WITH_TIMEOUT(places->first() || !places->looking(), 120000);
+        QVERIFY(places->first());
+        const QString words = places->firstWords();
+        QVERIFY2(words.contains("every gap of the unit is good"), qPrintable(words));
+        press(places->first());
+        settleAdvised();
+        QCOMPARE(noGo(), 0);
+        QVERIFY(!places->isVisible()); // it was about another place
+        QVERIFY2(session().history().undoText().startsWith("hang it"), qPrintable(session().history().undoText()));
+        session().history().undo();
+        QCOMPARE(model::activePlacement(project())->position_mm, began);
+    }
     void waysFromTheCard() {
         settle();
         WaysPanel* ways = place()->findings()->ways();

@@ -237,6 +237,7 @@ private slots:
             ask.range_mm = 60;
             const auto gap = proximity::gap(moves->body(), pose, fixed->body(), stands, ask);
             const auto worst = cloud.worst(wanted, pose, 0);
+            QVERIFY(std::abs(cloud.leastRoom_mm(wanted, pose, 0) - (worst ? worst->room_mm : 0)) < 1e-9);
             if (!worst) {
                 QVERIFY2(gap.gap_mm >= wanted_mm - 1e-9, qPrintable(QString::number(gap.gap_mm)));
                 continue;

@@ -106,6 +106,8 @@ private slots:
         QVERIFY(std::abs(asked.report.places[0].farthest_mm - (good_mm - 4)) < 0.5);
         for (const Freedom other : {Freedom::Along, Freedom::Up, Freedom::Tail, Freedom::Lean})
             QVERIFY2(std::abs(asked.by(other)) < 0.3, fit::word(other));
+        for (std::size_t i = 1; i < asked.report.places.size(); ++i) // others really differ
+            QVERIFY(asked.report.places[i].farthest_mm > asked.report.places[0].farthest_mm + 1);
         QCOMPARE(asked.report.places[0].no_go, 0);
         QCOMPARE(asked.report.places[0].close, 0);
         QCOMPARE(asked.report.no_go_now, 1);

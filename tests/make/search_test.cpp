@@ -1,5 +1,6 @@
 // Searches: one list, each asked and answered alike; what one brings holds by the clearances, not by its own word.
 #include "fit/fit_report.h"
+#include "make/free_search.h"
 #include "make/pocket_proposal.h"
 #include "make/search.h"
 #include "mounts/section/mounts.h"
@@ -13,6 +14,9 @@
 
 #include <QtTest>
 
+#include <nlohmann/json.hpp>
+
+#include <cmath>
 #include <stdexcept>
 
 using namespace gabarit;
@@ -72,7 +76,8 @@ private slots:
             QVERIFY(!search.card.what.empty() && !search.card.words.empty());
             QVERIFY2(!search.card.takes || search.card.pick.empty(), "one answer is not picked");
         }
-        for (const char* id : {"tune-mounts", "make-brackets", "propose-pocket", "ways"}) QVERIFY(ids.count(id));
+        for (const char* id : {"tune-mounts", "make-brackets", "propose-pocket", "ways", "free-all"})
+            QVERIFY(ids.count(id));
         QVERIFY_EXCEPTION_THROWN(make::searchOf("nothing"), std::logic_error);
     }
     void aPocketThatWasFoundFreesThePair() {
@@ -115,6 +120,47 @@ private slots:
         QCOMPARE(mountOf(with_one, "left").bracket->bodies, mountOf(with_all, "left").bracket->bodies);
         QCOMPARE(mountOf(with_one, "right").bracket->bodies, mountOf(project, "right").bracket->bodies);
         QCOMPARE(one.value().answers.front().words, std::string("1 bracket made"));
+    }
+    /// The sump stands 20 over the crossmember and 10 and the doubts are wanted; let down to 5 it goes up again by what
+    /// is missing, judged by a study that knows nothing of the search.
+    void aPlaceWhereItFits() {
+        model::Project low = tests::smallBay();
+        low.placements[0].position_mm.z() = -15;
+        Run run(low);
+        QVERIFY(run.reports.verdict == model::Verdict::NoGo);
+        const auto found = run.look("free-all", {});
+        QVERIFY2(found.ok(), found ? "" : found.error().line().c_str());
+        QVERIFY(!found.value().answers.empty() && found.value().answers.front().first);
+        const discipline::Answer& answer = found.value().answers.front();
+        QVERIFY2(answer.words.find("up") != std::string::npos, answer.words.c_str());
+        Run then(*answer.project);
+        for (const fit::PairGap& pair : then.reports.with<fit::FitReport>().clearance->pairs)
+            QVERIFY(pair.verdict == model::Verdict::Go);
+        // 10 wanted, ±2 and ±1: 8 short of 13 at 5.
+        const double up = answer.project->placements[0].position_mm.z() + 15;
+        QVERIFY2(std::abs(up - 8) < 0.15, qPrintable(QString::number(up)));
+        QVERIFY(found.value().json && !found.value().json->at("places").empty());
+        QCOMPARE(found.value().json->at("places").at(0).at("by").at("up_mm").get<double>(), up);
+        // Held where it is, it does not go: the least bad place says what binds.
+        const auto held = run.look("free-all", {"along,across,up,swing,tail,lean"});
+        QVERIFY(held.ok() && held.value().answers.size() == 1 && !held.value().answers.front().first);
+        QVERIFY2(held.value().now.find("sump to crossmember, 8.0 mm short") != std::string::npos,
+                 held.value().now.c_str());
+        QCOMPARE(model::activePlacement(*held.value().answers.front().project)->position_mm.z(), -15.0);
+        const auto wrong = run.look("free-all", {"tail,wing"});
+        QVERIFY(!wrong.ok() && wrong.error().what.find("wing") != std::string::npos);
+        model::Project none = low;
+        none.placements.clear();
+        QVERIFY(!Run(none).look("free-all", {}).ok());
+    }
+    /// Sides are said as the driver sits.
+    void aPlaceInWords() {
+        const model::Project p = tests::smallBay(); // the driver sits on the left
+        const auto words = [&p](const fit::Shift& by) { return make::shiftWords(p, by, quantity::Shown::Millimetres); };
+        QCOMPARE(words({0, 0, 0, 0, 0, 0}), std::string("where it hangs"));
+        QCOMPARE(words({0, -8, 0, 0, 0.4, 0}), std::string("8 mm to the driver's side, tail down 0.40°"));
+        QCOMPARE(words({0, 0, 0, 0.25, -1, 0}), std::string("tail up 1.00°, tail to the passenger's side 0.25°"));
+        QCOMPARE(words({12, 0, 0, 0, 0, 1}), std::string("12 mm rearward, top to the driver's side 1.00°"));
     }
     void theWaysAreHeldAgainstHowItIs() {
         Run run(bay());

@@ -1,5 +1,6 @@
 #include "stages/place/findings_list.h"
 
+#include "fit/fit_report.h"
 #include "fit/words.h"
 #include "forms/tones.h"
 #include "forms/wrapped_label.h"
@@ -116,7 +117,7 @@ void FindingCard::mousePressEvent(QMouseEvent*) { emit leadTo(finding_); }
 
 FindingsList::FindingsList(Session& session, Lookout& lookout, const Tries& tries, QWidget* parent)
     : QScrollArea(parent), session_(session), lookout_(lookout), tries_(tries), column_(nullptr), empty_(nullptr),
-      more_(nullptr), ways_(nullptr) {
+      more_(nullptr), ways_(nullptr), places_(nullptr), free_(nullptr) {
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* inner = new QWidget(this);
@@ -127,6 +128,14 @@ FindingsList::FindingsList(Session& session, Lookout& lookout, const Tries& trie
     more_ = new WrappedLabel(inner);
     ways_ = new WaysPanel(session_, inner);
     connect(ways_, &WaysPanel::changed, this, &FindingsList::placeWays);
+    places_ = new WaysPanel(session_, inner);
+    free_ = new QPushButton(tr("Where does it fit?  F7"), inner);
+    free_->setObjectName(QStringLiteral("free_all"));
+    free_->setMinimumHeight(target_px);
+    free_->setToolTip(tr("Looks for the smallest move after which every gap of the unit is good"));
+    connect(free_, &QPushButton::clicked, places_, &WaysPanel::lookForAPlace);
+    column_->addWidget(free_);
+    column_->addWidget(places_);
     column_->addWidget(empty_);
     column_->addWidget(more_);
     column_->addStretch();
@@ -181,6 +190,7 @@ void FindingsList::refresh() {
     }
     findings_ = std::move(findings);
     for (std::size_t i = findings_.size(); i < cards_.size(); ++i) cards_[i]->hide();
+    free_->setVisible(reports && reports->with<fit::FitReport>().clearance && model::activeDonor(*reports->project));
     said_ = false;
     // To set their words takes long: callouts and gauges are painted first. What is pointed at may be any of them.
     if (lookout_.selected().empty())

@@ -58,6 +58,8 @@ class FindingsList : public QScrollArea {
 public:
     FindingsList(Session& session, Lookout& lookout, const Tries& tries, QWidget* parent = nullptr);
     WaysPanel* ways() const { return ways_; }
+    /// Of "Where does it fit?".
+    WaysPanel* places() const { return places_; }
     /// The cards shown, in order.
     std::vector<const FindingCard*> cards() const;
     /// Leads to the next (+1) or the one before (−1) of what is pointed at; the first when nothing is.
@@ -88,6 +90,8 @@ private:
     QLabel* empty_;
     QLabel* more_;
     WaysPanel* ways_;
+    WaysPanel* places_;
+    QPushButton* free_;
     std::vector<FindingCard*> cards_;
     std::vector<study::Finding> findings_; ///< that the cards are to show
     bool said_ = true;                     ///< and do

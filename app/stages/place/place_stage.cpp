@@ -25,6 +25,7 @@
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QScrollArea>
+#include <QScrollBar>
 #include <QStackedWidget>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -271,6 +272,13 @@ std::vector<StageDeed> PlaceStage::deeds() {
         {place, 11, tr("&Unpin"), {}, [this] { session_.setPin(false); }},
         {place, 12, tr("&Hang it as pinned"), {}, [this] { session_.hangAsPinned(); }},
         {place, 13, tr("Try another p&lacement"), {}, [this] { setup_->button(QStringLiteral("another"))->click(); }},
+        {place, 3, tr("&Where does it fit?"), QKeySequence(Qt::Key_F7),
+         [this] {
+             side_->setCurrentWidget(findings_);
+             way_->setChecked(true);
+             findings_->verticalScrollBar()->setValue(0);
+             findings_->places()->lookForAPlace();
+         }},
         {view, 0, tr("&Fit the engine in the drawing"), QKeySequence(Qt::Key_F), [this] { bay_->fitAll(); }},
         {view, 4, tr("Put the tape &away, point at nothing, look as before"), QKeySequence(Qt::Key_Escape), [this] {
              lookout_.setTaping(false);

@@ -31,7 +31,7 @@ WaysPanel::WaysPanel(Session& session, QWidget* parent)
     connect(&session_, &Session::projectChanged, this, &WaysPanel::close);
     connect(&session_, &Session::projectReplaced, this, &WaysPanel::close);
     connect(job_, &Job::progressed, this,
-            [this](int done, int all) { now_->setText(tr("Looking at other ways, %1 of %2").arg(done).arg(all)); });
+            [this](int done, int all) { now_->setText(tr("%1, %2 of %3").arg(looking_).arg(done).arg(all)); });
     connect(job_, &Job::failed, this, [this](const QString& why) {
         now_->setText(tr("It was given up: %1.").arg(why));
         emit changed();
@@ -56,18 +56,28 @@ void WaysPanel::close() {
 }
 
 void WaysPanel::lookFor(const study::Finding& finding) {
+    if (finding.a && finding.b)
+        begin("ways", finding.id, {finding.a->text(), finding.b->text()}, tr("Looking at other ways"));
+}
+
+void WaysPanel::lookForAPlace() { begin(free_all, free_all, {}, tr("Looking for a place where it fits")); }
+
+void WaysPanel::begin(const char* search, const std::string& of, std::vector<std::string> about,
+                      const QString& looking) {
     const auto reports = session_.reports();
-    if (!reports || !reports->complete || reports->project != session_.project() || !finding.a || !finding.b)
+    if (!reports || !reports->complete || reports->project != session_.project())
         return emit session_.notice(tr("The figures are still being worked out. Try again in a moment."), false);
     clear();
-    of_ = finding.id;
-    now_->setText(tr("Looking at other ways…"));
+    of_ = of;
+    looking_ = looking;
+    now_->setText(tr("%1…").arg(looking));
+    show();
     emit changed();
     job_->begin(
-        [reports, about = std::vector<std::string>{finding.a->text(), finding.b->text()},
-         shown = session_.shown()](const StopToken& stop, const Job::Progress& progress) {
+        [reports, search, about = std::move(about), shown = session_.shown()](const StopToken& stop,
+                                                                              const Job::Progress& progress) {
             study::Study study(store::defaultRuleBook());
-            return make::lookFor(make::searchOf("ways"), {study, *reports}, store::defaultRuleBook(), about, shown,
+            return make::lookFor(make::searchOf(search), {study, *reports}, store::defaultRuleBook(), about, shown,
                                  stop, progress);
         },
         [this](Result<discipline::Found> found) { take(std::move(found)); });

@@ -22,7 +22,9 @@ public:
     explicit WaysPanel(Session& session, QWidget* parent = nullptr);
     /// Begins to look. The finding is of a body of the unit and one of the vehicle.
     void lookFor(const study::Finding& finding);
-    /// Of the finding that it looks for, or looked for; empty while there is none.
+    /// Begins to look for a place where everything is good.
+    void lookForAPlace();
+    /// Of the finding that it looks for, or looked for, or free_all; empty while there is none.
     const std::string& of() const { return of_; }
     bool looking() const;
     /// What it would try first, and the button for it; null: it has nothing that leaves fewer no-go gaps.
@@ -30,11 +32,14 @@ public:
     QString firstWords() const { return first_words_; }
     void close();
 
+    static constexpr const char* free_all = "free-all";
+
 signals:
     /// It is shown, says something else, or is closed.
     void changed();
 
 private:
+    void begin(const char* search, const std::string& of, std::vector<std::string> about, const QString& looking);
     void take(Result<discipline::Found> found);
     void clear();
     Session& session_;
@@ -42,7 +47,7 @@ private:
     QLabel* now_;
     QVBoxLayout* rows_;
     QPointer<QPushButton> first_;
-    QString first_words_;
+    QString first_words_, looking_;
     std::string of_;
 };
 
