@@ -124,6 +124,21 @@ public:
         }
         return out;
     }
+    /// Straight from where it hangs.
+    Going wayTo(const Vector6d& by) const {
+        const double shift_mm = by.head<3>().norm(), turn_rad = by.tail<3>().cwiseAbs().sum() / quantity::deg_per_rad;
+        const auto pivot = model::pivotVehicle_mm(placement_, donor_);
+        const Vector3d about = pivot ? pivot.value() : Vector3d(pose_now_.translation());
+        return {[this, by](double at) { return poseAt(at * by) * pose_now_.inverse(); },
+                [shift_mm, turn_rad, about](const Eigen::AlignedBox3d& box) {
+                    double lever_mm = 0;
+                    for (int i = 0; i < 8; ++i)
+                        lever_mm = std::max(
+                            lever_mm, (box.corner(static_cast<Eigen::AlignedBox3d::CornerType>(i)) - about).norm());
+                    return std::max(shift_mm + turn_rad * lever_mm, 1e-3);
+                },
+                1};
+    }
     double mostShort_mm(const Vector6d& by, double look_mm = 0) const {
         ++poses_;
         return sieve_.mostShort_mm(poseAt(by), look_mm) + spare_mm;
@@ -339,11 +354,12 @@ public:
         double worst = -1e9;
         std::vector<std::pair<double, const PairGap*>> pairs;
         for (const PairGap& pair : report.pairs) {
-            const bool moves = isOfUnit(pair.a) != isOfUnit(pair.b);
-            if (pair.verdict == model::Verdict::NoGo) ++out.place.no_go;
-            if (pair.verdict == model::Verdict::Close) ++out.place.close;
-            if (!moves || !pair.limit) continue;
-            const double its = shortOf(pair);
+            if (isOfUnit(pair.a) == isOfUnit(pair.b)) continue; // no move of the unit changes it
+            out.place.no_go += pair.verdict == model::Verdict::NoGo;
+            out.place.close += pair.verdict == model::Verdict::Close;
+            out.place.unknown += pair.verdict == model::Verdict::Unknown;
+            if (!pair.limit && !pair.overlap()) continue;
+            const double its = pair.limit ? shortOf(pair) : unruled_mm;
             worst = std::max(worst, its);
             pairs.emplace_back(its, &pair);
             out.short_mm[{pair.a, pair.b}] = its;
@@ -365,6 +381,8 @@ public:
     }
 
 private:
+    static constexpr double unruled_mm =
+        1; ///< of an overlap that no rule covers: it is short, nobody knows by how much
     static bool isOfUnit(const model::BodyRef& ref) { return ref.owner != model::vehicle_owner; }
     const model::Project& project_;
     const ClearanceReport& now_;
@@ -495,9 +513,14 @@ FreeReport freeAll(const model::Project& project, const placed::Scene& scene, co
             FreePlace& place = measured.place;
             place.by = shiftOf(its.by);
             place.farthest_mm = its.farthest_mm;
-            const bool is_good = place.short_mm <= 0 && place.no_go == 0;
-            if (is_good && (!good || place.farthest_mm < good->farthest_mm)) good = place;
-            if (!is_good && (!report.least_bad || place.short_mm < report.least_bad->short_mm))
+            const bool is_good = place.short_mm <= 0 && place.no_go == 0 && place.close == 0;
+            const bool wanted = is_good ? !good || place.farthest_mm < good->farthest_mm
+                                        : !report.least_bad || place.short_mm < report.least_bad->short_mm;
+            if (wanted && throughSheet(scene, Isometry3d::Identity(), search.wayTo(its.by), options.stop))
+                ++report.behind_sheet;
+            else if (wanted && is_good)
+                good = place;
+            else if (wanted)
                 report.least_bad = place;
             sieve.setRight(search.poseAt(its.by), measured.short_mm);
             const Search::Tried next = search.polished(

@@ -39,8 +39,9 @@ struct FreePlace {
     model::Placement placement;
     double farthest_mm = 0; ///< that any point of the unit is moved
     double short_mm = 0;    ///< the most that any gap lacks of good, measured; below zero: the least to spare
-    int no_go = 0;          ///< gaps, measured
+    int no_go = 0;          ///< gaps of the unit, measured
     int close = 0;
+    int unknown = 0;            ///< of them: not measured well enough to be told, or without a rule
     std::vector<Binding> binds; ///< those within a little of the worst, worst first
 };
 
@@ -49,7 +50,8 @@ struct FreeReport {
     std::string reason;                 ///< why nothing was looked for; empty otherwise
     std::vector<FreePlace> places;      ///< where every gap is good, smallest move first; each differs from the others
     std::optional<FreePlace> least_bad; ///< where none was found: the place that lacks least
-    int no_go_now = 0;
+    int no_go_now = 0;                  ///< of all gaps
+    int behind_sheet = 0;  ///< places left out since a part would have to go through a panel on the way there
     long poses = 0;        ///< looked at by the sieve
     int measured = 0;      ///< measured by the exact engine
     std::size_t bytes = 0; ///< that the fields held

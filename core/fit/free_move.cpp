@@ -330,48 +330,9 @@ int lineOf(Way way) {
     return axis;
 }
 
-/// Whether a body of the donor would go through sheet metal that is there (bonnet, lid, firewall, wing) and come out
-/// behind it: no jack does that. By steps that the gap cannot outrun: what was apart, touches on the way and is apart
-/// at the end has gone through. What stands in a closed panel has, where its middle changes sides of the plane across
-/// the nearest points. `moved`: from where the scene has it to where the move begins.
-bool throughSheet(const placed::Scene& scene, const Isometry3d& moved, const Motion& motion, double amount,
-                  const StopToken& stop) {
-    for (const placed::PlacedBody& panel : scene.bodies) {
-        const bool closes = panel.body.closing || panel.body.category == "bonnet";
-        if (panel.in_donor || !panel.solid() || (!closes && panel.body.category != "body")) continue;
-        const Eigen::AlignedBox3d lid = shape::moved(panel.made->collider->bounds(), panel.pose_vehicle_body);
-        for (const placed::PlacedBody& part : scene.bodies) {
-            if (!part.in_donor || !part.solid() || stop.stopped()) continue;
-            const Eigen::AlignedBox3d before =
-                shape::moved(part.made->collider->bounds(), moved * part.pose_vehicle_body);
-            Eigen::AlignedBox3d swept = before;
-            swept.extend(
-                shape::moved(part.made->collider->bounds(), motion.at(amount) * moved * part.pose_vehicle_body));
-            if (!swept.intersects(lid)) continue;
-            const double speed = motion.speed(before), far_mm = amount * speed + 1;
-            const auto gapThere = [&](double at, double range_mm) {
-                proximity::GapRequest request;
-                request.range_mm = range_mm;
-                request.depth = false;
-                request.stop = stop;
-                return proximity::gap(*part.made->collider, motion.at(at) * moved * part.pose_vehicle_body,
-                                      *panel.made->collider, panel.pose_vehicle_body, request);
-            };
-            double at = 0;
-            proximity::Gap gap = gapThere(0, far_mm);
-            const bool began_in_it = gap.contact == proximity::Contact::Overlap;
-            if (began_in_it && !closes) continue; // whichever way it goes, it comes out of it
-            for (int step = 0; !began_in_it && step < most_steps && at < amount && gap.gap_mm > least_step_mm; ++step) {
-                at += gap.gap_mm / speed;
-                if (at < amount) gap = gapThere(at, far_mm);
-            }
-            if (!began_in_it && at >= amount) continue; // nothing was met
-            const proximity::Gap there = gapThere(amount, swept.diagonal().norm() + lid.diagonal().norm());
-            if (there.contact == proximity::Contact::Overlap) continue; // it ends in it: that is a no-go of its own
-            if (!began_in_it || (before.center() - there.point_b).dot(there.away) < 0) return true;
-        }
-    }
-    return false;
+Going goingOf(const Motion& motion, double amount) {
+    return {[motion](double at) { return motion.at(at); },
+            [motion](const Eigen::AlignedBox3d& box) { return motion.speed(box); }, amount};
 }
 
 } // namespace
@@ -498,7 +459,7 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Sc
                 freeingAmount(moving, motion, way, moving.limit_mm + pair.accuracy_mm.value_or(0), options);
             enough = enough && amount ? std::optional(std::max(*enough, *amount)) : std::nullopt;
         }
-        if (!enough || throughSheet(scene, Isometry3d::Identity(), motion, *enough, options.stop)) continue;
+        if (!enough || throughSheet(scene, Isometry3d::Identity(), goingOf(motion, *enough), options.stop)) continue;
         Candidate c;
         c.way.way = way;
         c.way.amount = *enough;
@@ -532,8 +493,8 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Sc
             c.length_mm = c.way.amount * speed;
             lacking_mm = lookAfter(c, discipline::Effort::Verdict);
         }
-        if (lacking_mm > 0 || throughSheet(scene, Isometry3d::Identity(), Motion(*placement, *donor, c.way.way),
-                                           c.way.amount, options.stop))
+        if (lacking_mm > 0 || throughSheet(scene, Isometry3d::Identity(),
+                                           goingOf(Motion(*placement, *donor, c.way.way), c.way.amount), options.stop))
             continue; // it may have gone on since
         if (!best || c.rank() < best->rank()) best = std::move(c);
     }
@@ -565,7 +526,7 @@ std::optional<WayOut> bestWayOut(const model::Project& project, const placed::Sc
                 if (options.stop.stopped()) return std::nullopt;
                 const Motion motion(c.way.placement, *donor, way);
                 const auto amount = freeingAmount(moving, motion, way, wanted_mm, options);
-                if (!amount || throughSheet(scene, moved, motion, *amount, options.stop)) continue;
+                if (!amount || throughSheet(scene, moved, goingOf(motion, *amount), options.stop)) continue;
                 Candidate both = c;
                 both.way.then = WayOut::Then{way, *amount};
                 both.way.placement = gone(c.way.placement, *donor, way, *amount).value();

@@ -63,6 +63,7 @@ Json jsonOf(const fit::FreePlace& place) {
     out["short_mm"] = place.short_mm;
     out["no_go"] = place.no_go;
     out["close"] = place.close;
+    out["unknown"] = place.unknown;
     out["binds"] = Json::array();
     for (const fit::Binding& its : place.binds)
         out["binds"].push_back({{"a", its.a.text()}, {"b", its.b.text()}, {"short_mm", its.short_mm}});
@@ -109,6 +110,7 @@ Result<discipline::Found> freePlaces(const Searching& with, const discipline::Se
     json["places"] = Json::array();
     json["poses"] = report.poses;
     json["measured"] = report.measured;
+    json["behind_sheet"] = report.behind_sheet;
     discipline::Table table({"place", "any point moved", "gaps", "all that was asked"}, {false, true, false, false});
     out.now = "As it hangs: " + standingWords(standing(with.reports)) + ".";
     const auto add = [&](const fit::FreePlace& place, bool good) {
@@ -127,13 +129,22 @@ Result<discipline::Found> freePlaces(const Searching& with, const discipline::Se
         for (const std::string& went : against.went) answer.more.push_back("goes: " + went);
         const std::string where = shiftWords(project, place.by, given.shown);
         answer.id = std::to_string(out.answers.size() + 1);
-        answer.words = where + ": " + (good ? "every gap of the unit is good" : "the least bad place");
-        answer.words += "; then " + standingWords(standing(then));
+        const bool all_told = place.unknown == 0;
+        const std::string untold =
+            std::to_string(place.unknown) + (place.unknown == 1 ? " gap" : " gaps") + " to measure";
+        answer.words = where + ": " +
+                       (!good      ? "the least bad place"
+                        : all_told ? "every gap of the unit is good"
+                                   : "no gap of the unit is too near, " + untold) +
+                       "; all that was asked: " + study::inShort(then);
         if (!good) answer.note = bindingWords(place, given.shown);
         answer.step = "hang it " + where;
-        answer.first = good && out.answers.empty();
+        answer.first = good && all_told && out.answers.empty();
         table.row({where, quantity::lengthText(place.farthest_mm, given.shown, 1),
-                   good ? "good" : bindingWords(place, given.shown), study::inShort(then)});
+                   !good      ? bindingWords(place, given.shown)
+                   : all_told ? "good"
+                              : untold,
+                   study::inShort(then)});
         Json its = jsonOf(place);
         its["verdict"] = model::word(then.verdict);
         if (good)
@@ -145,7 +156,8 @@ Result<discipline::Found> freePlaces(const Searching& with, const discipline::Se
     json["least_bad"] = nullptr;
     for (const fit::FreePlace& place : report.places) add(place, true);
     if (report.least_bad) add(*report.least_bad, false);
-    out.none = "No place was found within the limits of the search.";
+    out.none = report.behind_sheet ? "Places were found only behind sheet metal that a part would have to go through."
+                                   : "No place was found within the limits of the search.";
     if (report.places.empty() && report.least_bad)
         out.now =
             "No place within reach frees every gap. What binds: " + bindingWords(*report.least_bad, given.shown) + ".";

@@ -357,6 +357,22 @@ private slots:
         choose("mount:right");
         QTRY_VERIFY(!stage()->findChild<Bay*>());
     }
+    /// An old seat that turns out to be on the donor stays where it stands.
+    void anOldSeatStaysWhereItStands() {
+        openDemo();
+        const std::size_t before = mounts().seats.size();
+        act("new_seat");
+        QCOMPARE(mounts().seats.size(), before + 1);
+        choose(("seat:" + mounts().seats.back().id).c_str());
+        const Eigen::Vector3d stood = mounts().seats.back().face.at_mm;
+        pick(stage()->form(), "face_owner", QStringLiteral("Ostrel Six"));
+        settle();
+        const model::MountFace& face = mounts().seats.back().face;
+        QCOMPARE(face.owner, std::string("ostrel-six"));
+        const Eigen::Vector3d stands =
+            model::poseVehicleDonor(*model::activePlacement(project()), project().donors[0]) * face.at_mm;
+        QVERIFY2((stands - stood).norm() < 1e-6, qPrintable(QString::number((stands - stood).norm())));
+    }
     /// Which way a pad faces is said in words and degrees, as the gauge on it reads.
     void aPadFacesInWordsAndDegrees() {
         openDemo();

@@ -2,12 +2,12 @@
 // exact engine, and never on the unsafe side.
 #include "field/cloud.h"
 #include "proximity/gap.h"
+#include "support/dice.h"
 #include "support/suite.h"
 
 #include <QtTest>
 
 #include <cmath>
-#include <random>
 #include <thread>
 
 using namespace gabarit;
@@ -15,6 +15,7 @@ using namespace gabarit::field;
 using Eigen::AlignedBox3d;
 using Eigen::Isometry3d;
 using Eigen::Vector3d;
+using tests::Dice;
 
 namespace {
 
@@ -25,22 +26,6 @@ std::shared_ptr<const Surface> made(const model::ShapeSpec& spec) {
 }
 
 Isometry3d at(double x, double y, double z) { return Isometry3d(Eigen::Translation3d(x, y, z)); }
-
-class Dice {
-public:
-    explicit Dice(unsigned seed) : engine_(seed) {}
-    double in(double low, double high) { return std::uniform_real_distribution<double>(low, high)(engine_); }
-    Vector3d place(double reach) { return {in(-reach, reach), in(-reach, reach), in(-reach, reach)}; }
-    Isometry3d pose(double reach) {
-        Isometry3d out = Isometry3d::Identity();
-        out.translation() = place(reach);
-        out.linear() = Eigen::Quaterniond(in(-1, 1), in(-1, 1), in(-1, 1), in(-1, 1)).normalized().toRotationMatrix();
-        return out;
-    }
-
-private:
-    std::mt19937 engine_;
-};
 
 std::vector<model::ShapeSpec> zoo() {
     return {model::BoxSpec{{300, 40, 90}},

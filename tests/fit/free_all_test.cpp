@@ -1,8 +1,7 @@
 // The smallest move that frees everything: bays whose answers are known by hand.
 #include "fit/free_all.h"
-#include "placed/scene.h"
-#include "store/rule_book.h"
 #include "support/kept_colliders.h"
+#include "support/small_bay.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -16,36 +15,14 @@ using fit::Freedom;
 
 namespace {
 
-Body body(const char* id, const char* category, const Vector3d& size, const Vector3d& middle, Angles angles = {}) {
-    Body b;
-    b.id.text = id;
-    b.name = id;
-    b.category = category;
-    b.shape = BoxSpec{size};
-    b.position_mm = middle;
-    b.angles = angles;
-    b.accuracy_mm = 1;
-    return b;
+Body body(const char* id, const char* category, const Vector3d& size, const Vector3d& middle) {
+    return tests::box(id, category, size, middle, 1);
 }
 
 /// A block of the unit among things of the vehicle; the pivot lies in the block's middle.
 Project bay(const std::vector<Body>& standing, const std::vector<Body>& unit) {
-    Project p;
-    p.name = "bay";
-    p.vehicle.emplace();
-    p.vehicle->name = "V";
-    p.vehicle->bodies = standing;
-    Donor donor;
-    donor.id.text = "unit";
-    donor.name = "Unit";
-    donor.bodies = unit;
-    donor.reference_points = {{{"m"}, "mount", "front_mount", {0, 0, 0}, {}, 1.0, {}, {}}};
-    p.donors = {donor};
-    Placement placement;
-    placement.id.text = "p";
-    placement.name = "P";
-    placement.donor.text = "unit";
-    p.placements = {placement};
+    Project p = tests::bayOf(standing, unit);
+    p.donors[0].reference_points = {{{"m"}, "mount", "front_mount", {0, 0, 0}, {}, 1.0, {}, {}}};
     return p;
 }
 
@@ -206,6 +183,29 @@ private slots:
         QVERIFY(!moved.report.places.empty());
         QVERIFY2(std::abs(moved.by(Freedom::Across) - lacks_mm) < 0.1,
                  qPrintable(QStringLiteral("%1 %2").arg(moved.by(Freedom::Across)).arg(lacks_mm)));
+    }
+    /// What is not known is never called good: a wall that nobody measured stays to be measured wherever the block
+    /// goes.
+    void whatIsNotKnownIsNotGood() {
+        auto p = slot(-140, 104);
+        p.vehicle->bodies[0].accuracy_mm.reset();
+        const Asked asked(p, only({Freedom::Across}));
+        for (const fit::FreePlace& place : asked.report.places) QCOMPARE(place.unknown, 1);
+        const Asked known(slot(-140, 104), only({Freedom::Across}));
+        QVERIFY(!known.report.places.empty());
+        QCOMPARE(known.report.places[0].unknown, 0);
+    }
+    /// Behind a panel there is room enough, and no way there.
+    void nothingGoesThroughSheetMetal() {
+        const auto p = bay({body("wall", "frame", {400, 400, 400}, {0, 34 + 200, 0}),
+                            body("panel", "body", {400, 2, 400}, {0, -38 - 1, 0})},
+                           {body("block", "engine", {60, 60, 60}, {0, 0, 0})});
+        const Asked asked(p, only({Freedom::Across}));
+        QVERIFY2(asked.report.places.empty(), "it went through the panel");
+        QVERIFY(asked.report.behind_sheet > 0);
+        auto open = p;
+        open.vehicle->bodies.pop_back();
+        QVERIFY(!Asked(open, only({Freedom::Across})).report.places.empty());
     }
     void theSameSeedTheSameAnswer() {
         const Asked once(slot(-125, 104)), again(slot(-125, 104));

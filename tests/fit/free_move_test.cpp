@@ -4,6 +4,7 @@
 #include "store/project_file.h"
 #include "store/rule_book.h"
 #include "support/kept_colliders.h"
+#include "support/small_bay.h"
 #include "support/suite.h"
 
 #include <QtTest>
@@ -31,24 +32,11 @@ Body body(const char* id, const char* category, const ShapeSpec& shape, const Ve
 /// A sump (200 × 200 × 100) whose underside stands 20 mm over a crossmember, a rail 200 mm to its right, and a roof
 /// 45 mm over it. Limits 10 mm (certifier); the front mounts lie 1000 mm ahead of the sump at the height of its middle.
 Project smallProject() {
-    Project p;
-    p.name = "small";
-    p.vehicle.emplace();
-    p.vehicle->name = "V";
-    p.vehicle->bodies = {body("crossmember", "crossmember", BoxSpec{{100, 600, 80}}, {0, 0, 40}),
-                         body("rail", "frame", BoxSpec{{2000, 60, 80}}, {0, 330, 140}),
-                         body("roof", "body", BoxSpec{{2000, 600, 10}}, {0, 0, 250})};
-    Donor donor;
-    donor.id.text = "unit";
-    donor.name = "Unit";
-    donor.bodies = {body("sump", "sump", BoxSpec{{200, 200, 100}}, {0, 0, 150})};
-    donor.reference_points = {{{"m"}, "mount", "front_mount", {-1000, 0, 150}, {}, 1.0, {}, {}}};
-    p.donors = {donor};
-    Placement placement;
-    placement.id.text = "p";
-    placement.name = "P";
-    placement.donor.text = "unit";
-    p.placements = {placement};
+    Project p = tests::bayOf({body("crossmember", "crossmember", BoxSpec{{100, 600, 80}}, {0, 0, 40}),
+                              body("rail", "frame", BoxSpec{{2000, 60, 80}}, {0, 330, 140}),
+                              body("roof", "body", BoxSpec{{2000, 600, 10}}, {0, 0, 250})},
+                             {body("sump", "sump", BoxSpec{{200, 200, 100}}, {0, 0, 150})});
+    p.donors[0].reference_points = {{{"m"}, "mount", "front_mount", {-1000, 0, 150}, {}, 1.0, {}, {}}};
     return p;
 }
 

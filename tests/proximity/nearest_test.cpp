@@ -2,36 +2,20 @@
 // compiled forms against each other.
 #include "proximity/collider_cache.h"
 #include "proximity/collider_tree.h"
+#include "support/dice.h"
 #include "support/suite.h"
 
 #include <QtTest>
 
 #include <fcl/narrowphase/distance.h>
 
-#include <random>
-
 using namespace gabarit;
 using namespace gabarit::proximity;
 using Eigen::Isometry3d;
 using Eigen::Vector3d;
+using tests::Dice;
 
 namespace {
-
-class Dice {
-public:
-    explicit Dice(unsigned seed) : engine_(seed) {}
-    double in(double low, double high) { return std::uniform_real_distribution<double>(low, high)(engine_); }
-    Vector3d place(double reach) { return {in(-reach, reach), in(-reach, reach), in(-reach, reach)}; }
-    Isometry3d pose(double reach) {
-        Isometry3d out = Isometry3d::Identity();
-        out.translation() = place(reach);
-        out.linear() = Eigen::Quaterniond(in(-1, 1), in(-1, 1), in(-1, 1), in(-1, 1)).normalized().toRotationMatrix();
-        return out;
-    }
-
-private:
-    std::mt19937 engine_;
-};
 
 /// A few triangles anywhere: slivers and points among them.
 shape::Mesh scattered(Dice& dice, int count) {

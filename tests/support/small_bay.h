@@ -20,17 +20,17 @@ inline model::Body box(const char* id, const char* category, const Eigen::Vector
     return b;
 }
 
-inline model::Project smallBay() {
+/// A unit of these bodies, hung as it lies, among these of the vehicle.
+inline model::Project bayOf(std::vector<model::Body> standing, std::vector<model::Body> unit) {
     model::Project p;
     p.name = "small";
     p.vehicle.emplace();
     p.vehicle->name = "V";
-    p.vehicle->bodies = {box("crossmember", "crossmember", {100, 600, 80}, {0, 0, 40}),
-                         box("rail", "frame", {2000, 60, 80}, {0, 330, 40})};
+    p.vehicle->bodies = std::move(standing);
     model::Donor donor;
     donor.id.text = "unit";
     donor.name = "Unit";
-    donor.bodies = {box("sump", "sump", {200, 200, 100}, {0, 0, 150}, 1)};
+    donor.bodies = std::move(unit);
     p.donors = {donor};
     model::Placement placement;
     placement.id.text = "p";
@@ -38,6 +38,12 @@ inline model::Project smallBay() {
     placement.donor.text = "unit";
     p.placements = {placement};
     return p;
+}
+
+inline model::Project smallBay() {
+    return bayOf({box("crossmember", "crossmember", {100, 600, 80}, {0, 0, 40}),
+                  box("rail", "frame", {2000, 60, 80}, {0, 330, 40})},
+                 {box("sump", "sump", {200, 200, 100}, {0, 0, 150}, 1)});
 }
 
 /// A project's bay, measured.

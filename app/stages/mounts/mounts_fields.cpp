@@ -35,26 +35,29 @@ std::vector<Field> leanFields(const Editing<model::Mount>& edit, const Session& 
     return out;
 }
 
+/// Put on another owner a face stays where it stands. `faceOf` may give null.
+template <class T, class FaceOf>
+void keepsPlace(std::vector<Field>& out, Session& session, const Editing<T>& edit, const T& item, const char* name,
+                FaceOf faceOf) {
+    if (!hasField(out, QLatin1String(name))) return;
+    Field& owner = fieldNamed(out, QLatin1String(name));
+    T copy = item;
+    const model::MountFace* face = faceOf(copy);
+    if (!face) return;
+    owner.set_text = [&session, edit, faceOf, face = *face, plain = owner.set_text](const QString& id) {
+        const auto stays = mounts::onOwner(*session.project(), face, id.toStdString());
+        if (!stays || id == q(face.owner)) return plain(id);
+        return edit.named(QObject::tr("It is on")).set([faceOf, stays](T& its, const QString&) {
+            if (model::MountFace* there = faceOf(its)) *there = stays.value();
+        })(id);
+    };
+}
+
 void mountFields(std::vector<Field>& out, Session& session, const model::Mount& mount) {
     const auto edit = editingOf(session, &Mounts::mounts, mount.id, q(mount.name));
     describedFields(out, edit, mount);
-    // Put on another owner a face stays where it stands.
-    const auto keepsPlace = [&](const char* name, auto faceOf) {
-        if (!hasField(out, QLatin1String(name))) return;
-        Field& owner = fieldNamed(out, QLatin1String(name));
-        model::Mount copy = mount;
-        const model::MountFace* face = faceOf(copy);
-        if (!face) return;
-        owner.set_text = [&session, edit, faceOf, face = *face, plain = owner.set_text](const QString& id) {
-            const auto stays = mounts::onOwner(*session.project(), face, id.toStdString());
-            if (!stays || id == q(face.owner)) return plain(id);
-            return edit.named(tr("It is on")).set([faceOf, stays](model::Mount& m, const QString&) {
-                if (model::MountFace* its = faceOf(m)) *its = stays.value();
-            })(id);
-        };
-    };
-    keepsPlace("pad_owner", [](model::Mount& m) { return &m.pad; });
-    keepsPlace("stand_owner", [](model::Mount& m) { return m.stand ? &*m.stand : nullptr; });
+    keepsPlace(out, session, edit, mount, "pad_owner", [](model::Mount& m) { return &m.pad; });
+    keepsPlace(out, session, edit, mount, "stand_owner", [](model::Mount& m) { return m.stand ? &*m.stand : nullptr; });
     std::vector<Field> lean = leanFields(edit, session, mount);
     for (auto field = lean.rbegin(); field != lean.rend(); ++field)
         putAfter(out, QStringLiteral("centre_mm"), std::move(*field));
@@ -79,6 +82,12 @@ void mountFields(std::vector<Field>& out, Session& session, const model::Mount& 
 template <class T>
 void plainFields(std::vector<Field>& out, Session& session, std::vector<T> Mounts::*list, const T& item) {
     describedFields(out, editingOf(session, list, item.id, q(item.name)), item);
+}
+
+void seatFields(std::vector<Field>& out, Session& session, const model::OldSeat& seat) {
+    const auto edit = editingOf(session, &Mounts::seats, seat.id, q(seat.name));
+    describedFields(out, edit, seat);
+    keepsPlace(out, session, edit, seat, "face_owner", [](model::OldSeat& its) { return &its.face; });
 }
 
 void crossmemberFields(std::vector<Field>& out, Session& session, const model::Crossmember& c) {
@@ -181,7 +190,7 @@ std::vector<Field> mountsFields(Session& session, const QString& key) {
     if (kind == QLatin1String("isolator")) plain(&Mounts::isolators);
     if (kind == QLatin1String("row")) plain(&Mounts::rows);
     if (kind == QLatin1String("crossmember")) give(mounts.crossmembers, crossmemberFields);
-    if (kind == QLatin1String("seat")) plain(&Mounts::seats);
+    if (kind == QLatin1String("seat")) give(mounts.seats, seatFields);
     if (kind == QLatin1String("frame")) give(mounts.frames, frameFields);
     if (kind == QLatin1String("old")) plain(&Mounts::old_mounts);
     return out;
