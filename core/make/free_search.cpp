@@ -70,6 +70,12 @@ Json jsonOf(const fit::FreePlace& place) {
     return out;
 }
 
+/// "Not yet: 2 no-go, 1 close".
+std::string totalOf(const study::Reports& reports) {
+    const std::string counts = study::countWords(study::countsOf(reports));
+    return study::inShort(reports) + (counts.empty() ? "" : ": " + counts);
+}
+
 } // namespace
 
 std::string shiftWords(const model::Project& project, const fit::Shift& by, const quantity::Shown& shown) {
@@ -136,7 +142,7 @@ Result<discipline::Found> freePlaces(const Searching& with, const discipline::Se
                        (!good      ? "the least bad place"
                         : all_told ? "every gap of the unit is good"
                                    : "no gap of the unit is too near, " + untold) +
-                       "; all that was asked: " + study::inShort(then);
+                       "; all that was asked: " + totalOf(then);
         if (!good) answer.note = bindingWords(place, given.shown);
         answer.step = "hang it " + where;
         answer.first = good && all_told && out.answers.empty();
@@ -144,7 +150,7 @@ Result<discipline::Found> freePlaces(const Searching& with, const discipline::Se
                    !good      ? bindingWords(place, given.shown)
                    : all_told ? "good"
                               : untold,
-                   study::inShort(then)});
+                   totalOf(then)});
         Json its = jsonOf(place);
         its["verdict"] = model::word(then.verdict);
         if (good)
