@@ -23,6 +23,7 @@ using Vector6d = Eigen::Matrix<double, 6, 1>;
 constexpr double spare_mm = 0.03;   // asked for beyond what is wanted, so that no rounding decides
 constexpr double settled_mm = 0.02; // nearer to what is wanted than anybody can set it
 constexpr int most_pushes = 40;     // from one start
+constexpr int most_in_vain = 8;
 
 Vector6d vectorOf(const Shift& shift) { return Eigen::Map<const Vector6d>(shift.data()); }
 Shift shiftOf(const Vector6d& v) {
@@ -166,11 +167,13 @@ public:
         Demands demands(low_, high_, weight_);
         Vector6d by = start;
         Tried best;
-        for (int push = 0; push < most_pushes && !stop.stopped(); ++push) {
+        int in_vain = 0; // pushes that brought nothing
+        for (int push = 0; push < most_pushes && in_vain < most_in_vain && !stop.stopped(); ++push) {
             const Isometry3d pose = poseAt(by);
             ++poses_;
             const auto all = sieve_.shortAt(pose, -spare_mm);
             Tried here{by, all.empty() ? 0 : all.front().by_mm + spare_mm, farthest_mm(by)};
+            in_vain = here.short_mm < best.short_mm - settled_mm ? 0 : in_vain + 1;
             if (here < best) best = here;
             if (all.empty()) return best;
             addDemands(demands, by, pose, all);
