@@ -23,7 +23,7 @@ using Vector6d = Eigen::Matrix<double, 6, 1>;
 constexpr double spare_mm = 0.03;   // asked for beyond what is wanted, so that no rounding decides
 constexpr double settled_mm = 0.02; // nearer to what is wanted than anybody can set it
 constexpr int most_pushes = 40;     // from one start
-constexpr int most_in_vain = 8;
+constexpr int most_in_vain = 20;    // it gets worse before it gets better
 
 Vector6d vectorOf(const Shift& shift) { return Eigen::Map<const Vector6d>(shift.data()); }
 Shift shiftOf(const Vector6d& v) {

@@ -153,6 +153,23 @@ private slots:
         none.placements.clear();
         QVERIFY(!Run(none).look("free-all", {}).ok());
     }
+    /// Not told where, it finds a place for the quad's engine whose gaps another study calls go.
+    void thereIsAPlaceInTheQuad() {
+        auto read = store::readProject(GABARIT_SOURCE_DIR "/data/demo/skerry-quad.gabarit", store::defaultRuleBook());
+        QVERIFY(read.ok());
+        Run run(read.value().project);
+        const auto noGo = [](const study::Reports& reports) {
+            int out = 0;
+            for (const fit::PairGap& pair : reports.with<fit::FitReport>().clearance->pairs)
+                out += pair.verdict != model::Verdict::Go;
+            return out;
+        };
+        QVERIFY(noGo(run.reports) > 0);
+        const auto found = run.look("free-all", {});
+        QVERIFY(found.ok() && !found.value().answers.empty() && found.value().answers.front().first);
+        Run then(*found.value().answers.front().project);
+        QCOMPARE(noGo(then.reports), 0);
+    }
     /// Sides are said as the driver sits.
     void aPlaceInWords() {
         const model::Project p = tests::smallBay(); // the driver sits on the left
