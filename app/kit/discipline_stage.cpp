@@ -135,14 +135,16 @@ void DisciplineStage::setDrawing(QWidget* drawing, QLayout* above) {
 void DisciplineStage::setNarrow(bool narrow) {
     columns_->setNarrow(narrow);
     // The whole page scrolls then: nothing on it by itself too.
-    if (narrow == scrolled_->isHidden()) return;
-    if (QWidget* inner = narrow ? scrolled_->takeWidget() : middle_->takeAt(middle_->count() - 1)->widget()) {
-        if (narrow)
-            middle_->addWidget(inner);
-        else
-            scrolled_->setWidget(inner);
-        inner->show();
+    if (narrow != (scrolled_->widget() != nullptr)) return; // it is so
+    QWidget* inner = below_->parentWidget();
+    if (narrow) {
+        scrolled_->takeWidget();
+        middle_->addWidget(inner);
+    } else {
+        middle_->removeWidget(inner);
+        scrolled_->setWidget(inner);
     }
+    inner->show();
     scrolled_->setVisible(!narrow);
 }
 

@@ -40,17 +40,15 @@ Pointer::Pointer(Session& session, Lookout& lookout, EntryForm& form, QWidget* p
 
 bool Pointer::eventFilter(QObject* page, QEvent* event) {
     const auto type = event->type();
-    if (page == page_ && lookout_.pointing() != Lookout::Pointing::Nothing) {
-        if (type == QEvent::Hide) form_.endPointing();
-        // Escape is a key of the window's, but not while something is to be pointed at.
-        const bool key = type == QEvent::ShortcutOverride || type == QEvent::KeyPress;
-        if (key && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
-            if (type == QEvent::KeyPress) form_.endPointing();
-            event->accept();
-            return true;
-        }
-    }
-    return QObject::eventFilter(page, event);
+    // Escape is a key of the window's, but not while something is to be pointed at.
+    const bool key = type == QEvent::ShortcutOverride || type == QEvent::KeyPress;
+    const bool leaves = type == QEvent::Hide || (key && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape);
+    if (page != page_ || !leaves || lookout_.pointing() == Lookout::Pointing::Nothing)
+        return QObject::eventFilter(page, event);
+    if (type != QEvent::ShortcutOverride) form_.endPointing();
+    if (!key) return QObject::eventFilter(page, event);
+    event->accept();
+    return true;
 }
 
 QString Pointer::nameOf(const std::string& owner, const std::string& id) const {
@@ -65,8 +63,14 @@ QString Pointer::nameOf(const std::string& owner, const std::string& id) const {
 PointedDrawing::PointedDrawing(Session& session, EntryForm& form, QWidget* page, QWidget* picture)
     : QStackedWidget(page), session_(session) {
     addWidget(picture);
-    auto* pointer = new Pointer(session, lookout_, form, page);
-    connect(pointer, &Pointer::pointing, this, &PointedDrawing::showBay);
+    pointer_ = new Pointer(session, lookout_, form, page);
+    connect(pointer_, &Pointer::pointing, this, &PointedDrawing::showBay);
+}
+
+/// They look at the lookout, which goes with this.
+PointedDrawing::~PointedDrawing() {
+    delete pointer_;
+    delete bay_;
 }
 
 void PointedDrawing::showBay(bool on) {

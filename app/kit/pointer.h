@@ -40,12 +40,14 @@ class PointedDrawing : public QStackedWidget {
     Q_OBJECT
 public:
     PointedDrawing(Session& session, EntryForm& form, QWidget* page, QWidget* picture);
+    ~PointedDrawing() override;
 
 private:
     void showBay(bool on);
 
     Session& session_;
     Lookout lookout_;
+    QPointer<Pointer> pointer_;
     QPointer<QWidget> bay_; ///< made when it is wanted, so that it draws nothing else
 };
 

@@ -549,7 +549,7 @@ FreeReport freeAll(const model::Project& project, const placed::Scene& scene, co
     report.places = std::move(differ);
     if (!report.places.empty()) report.least_bad.reset();
     report.poses = search.poses();
-    report.bytes = sieve.bytes();
+    report.open = sieve.open();
     report.complete = !options.stop.stopped();
     if (options.progress) options.progress(all_steps, all_steps);
     return report;

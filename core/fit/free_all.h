@@ -51,10 +51,10 @@ struct FreeReport {
     std::vector<FreePlace> places;      ///< where every gap is good, smallest move first; each differs from the others
     std::optional<FreePlace> least_bad; ///< where none was found: the place that lacks least
     int no_go_now = 0;                  ///< of all gaps
-    int behind_sheet = 0;  ///< places left out since a part would have to go through a panel on the way there
-    long poses = 0;        ///< looked at by the sieve
-    int measured = 0;      ///< measured by the exact engine
-    std::size_t bytes = 0; ///< that the fields held
+    int behind_sheet = 0; ///< places left out since a part would have to go through a panel on the way there
+    long poses = 0;       ///< looked at by the sieve
+    int measured = 0;     ///< measured by the exact engine
+    bool open = false;    ///< a body has no inside: what lies wholly in it is not seen by the search
 };
 
 struct FreeOptions {

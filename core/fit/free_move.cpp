@@ -1,6 +1,7 @@
 #include "fit/free_move.h"
 
 #include "fit/elsewhere.h"
+#include "model/leaning.h"
 #include "quantity/on_threads.h"
 #include "quantity/quantity.h"
 
@@ -338,17 +339,10 @@ Going goingOf(const Motion& motion, double amount) {
 } // namespace
 
 Vector3d direction(Way way) {
-    switch (way) {
-    case Way::Forward: return -Vector3d::UnitX();
-    case Way::Rearward: return Vector3d::UnitX();
-    case Way::Left: return -Vector3d::UnitY();
-    case Way::Right: return Vector3d::UnitY();
-    case Way::Up: return Vector3d::UnitZ();
-    case Way::Down: return -Vector3d::UnitZ();
-    case Way::TailUp:
-    case Way::TailDown: break;
-    }
-    return Vector3d::Zero();
+    using model::Straight;
+    static_assert(static_cast<int>(Way::Forward) == static_cast<int>(Straight::Forward) &&
+                  static_cast<int>(Way::Down) == static_cast<int>(Straight::Down));
+    return isTurn(way) ? Vector3d(Vector3d::Zero()) : model::along(static_cast<Straight>(way));
 }
 
 const char* word(Way way) {

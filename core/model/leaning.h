@@ -7,7 +7,7 @@
 
 namespace gabarit::model {
 
-/// The six ways straight along an owner's axes (x rearward, y to its right, z up).
+/// In the order of fit::Way. The six ways straight along an owner's axes (x rearward, y to its right, z up).
 enum class Straight { Forward, Rearward, Left, Right, Up, Down };
 constexpr std::array<Straight, 6> all_straight{Straight::Up,    Straight::Down,    Straight::Left,
                                                Straight::Right, Straight::Forward, Straight::Rearward};

@@ -18,6 +18,7 @@
 #include "model/describe.h"
 #include "store/project_file.h"
 
+#include <QTranslator>
 #include <QtTest>
 
 using namespace gabarit;
@@ -237,6 +238,23 @@ private slots:
         QCOMPARE(holes.dimension, std::optional(Dimension::Length));
         QVERIFY(holes.set_rows({{1, 2}, {3, 4}}));
         QCOMPARE(thing_.holes_mm[1], Eigen::Vector2d(3, 4));
+    }
+    /// Another language reaches what comes from the descriptions too: labels and choices' words.
+    void anotherLanguage() {
+        class Angled : public QTranslator {
+        public:
+            bool isEmpty() const override { return false; }
+            QString translate(const char*, const char* source, const char*, int) const override {
+                return QLatin1Char('<') + QString::fromUtf8(source) + QLatin1Char('>');
+            }
+        } language;
+        const QString plain = field("colour").label, word = field("colour").choices.front().second;
+        QVERIFY(!plain.isEmpty() && !word.isEmpty());
+        QCoreApplication::installTranslator(&language);
+        const Field colour = field("colour");
+        QCoreApplication::removeTranslator(&language);
+        QCOMPARE(colour.label, QLatin1Char('<') + plain + QLatin1Char('>'));
+        QCOMPARE(colour.choices.front().second, QLatin1Char('<') + word + QLatin1Char('>'));
     }
     void aPathThatIsNotThereChangesNothing() {
         thing_.ways.resize(1);

@@ -18,6 +18,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QScrollArea>
 #include <QStandardPaths>
 #include <QTableWidget>
 #include <QTemporaryDir>
@@ -315,6 +316,27 @@ private slots:
         leadFromGlance("mounts:gearbox-crossmember/");
         QVERIFY(stage()->isVisible());
         QCOMPARE(stage()->key(), QStringLiteral("crossmember:gearbox-crossmember"));
+    }
+    /// In a small window the page scrolls as one; grown again, what stands below the drawing scrolls by itself.
+    void theWindowGrowsAndShrinks() {
+        openDemo();
+        const auto below = [this] { // what the checks scroll in, of their own
+            for (QWidget* its = stage()->checks()->parentWidget(); its && its != stage(); its = its->parentWidget())
+                if (qobject_cast<QScrollArea*>(its)) return true;
+            return false;
+        };
+        for (int round = 0; round < 2; ++round) {
+            window_->resize(1280, 800);
+            QTRY_VERIFY(below());
+            QVERIFY(stage()->checks()->isVisibleTo(stage()));
+            window_->resize(853, 533);
+            QTRY_VERIFY(!below());
+            QVERIFY(stage()->checks()->isVisibleTo(stage()));
+        }
+        choose("mount:left"); // closed while something is to be pointed at
+        QTest::mouseClick(stage()->findChild<QPushButton*>(QStringLiteral("point_pad_point")), Qt::LeftButton);
+        QVERIFY(stage()->findChild<Bay*>());
+        window_.reset();
     }
     /// A pad's place is one of the donor's points, clicked in the bay: it stands in the drawing's place meanwhile.
     void aPadsPlaceIsPointedAt() {

@@ -147,6 +147,13 @@ private slots:
         QVERIFY2(held.value().now.find("sump to crossmember, 8.0 mm short") != std::string::npos,
                  held.value().now.c_str());
         QCOMPARE(model::activePlacement(*held.value().answers.front().project)->position_mm.z(), -15.0);
+        // What nobody measured is said with the place, which is then not the one to try first.
+        model::Project unmeasured = low;
+        unmeasured.vehicle->bodies[1].accuracy_mm.reset();
+        const auto untold = Run(unmeasured).look("free-all", {});
+        QVERIFY(untold.ok() && !untold.value().answers.empty() && !untold.value().answers.front().first);
+        QVERIFY2(untold.value().answers.front().words.find("1 gap to measure") != std::string::npos,
+                 untold.value().answers.front().words.c_str());
         const auto wrong = run.look("free-all", {"tail,wing"});
         QVERIFY(!wrong.ok() && wrong.error().what.find("wing") != std::string::npos);
         model::Project none = low;
