@@ -72,14 +72,15 @@ QString onTwoLines(QString head) {
     return head;
 }
 
-/// What is not needed first goes to the end, behind a heading of its own; in a short form without one.
+/// What is not needed first goes to the end, folded behind a heading of its own; a short form stays as it is.
 void putLast(std::vector<Field>& fields) {
-    constexpr std::ptrdiff_t short_form = 8;
-    const auto more = std::stable_partition(fields.begin(), fields.end(), [](const Field& f) { return !f.more; });
-    if (more == fields.end()) return;
+    constexpr std::ptrdiff_t short_form = 8; // of what is needed
+    const auto first = [](const Field& field) { return !field.more; };
+    const auto needed = std::count_if(fields.begin(), fields.end(), first);
+    if (needed < short_form || needed == static_cast<std::ptrdiff_t>(fields.size())) return;
     Field heading = fields::heading(QObject::tr("More"));
-    heading.folded = more - fields.begin() >= short_form;
-    fields.insert(more, std::move(heading));
+    heading.folded = true;
+    fields.insert(std::stable_partition(fields.begin(), fields.end(), first), std::move(heading));
 }
 
 } // namespace

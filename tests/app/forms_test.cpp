@@ -308,6 +308,33 @@ private slots:
         }
     }
 
+    /// What is not needed first goes to the end and is folded; a short form stays as it is.
+    void whatIsNotNeededFirst() {
+        const auto shown = [](int needed) {
+            std::vector<Field> fields;
+            fields.push_back(fields::words("note", "Note", "", [](const std::string&) { return true; }));
+            fields.back().more = true;
+            for (int i = 0; i < needed; ++i)
+                fields.push_back(fields::words(QStringLiteral("f%1").arg(i), QStringLiteral("F%1").arg(i), "",
+                                               [](const std::string&) { return true; }));
+            auto form = std::make_unique<EntryForm>();
+            form->show(std::move(fields), quantity::Shown::Millimetres);
+            form->resize(400, 900);
+            form->QWidget::show();
+            return form;
+        };
+        const auto top = [](const std::unique_ptr<EntryForm>& form, const char* name) {
+            return form->findChild<QLineEdit*>(name)->mapTo(form.get(), QPoint()).y();
+        };
+        QSettings().clear();
+        const auto whole = shown(7), folded = shown(8);
+        QVERIFY(whole->findChild<QLineEdit*>("note")->isVisible());
+        QTRY_VERIFY(top(whole, "note") < top(whole, "f0"));
+        QVERIFY(!folded->findChild<QLineEdit*>("note")->isVisible());
+        QVERIFY(folded->findChild<QLineEdit*>("f7")->isVisible());
+        folded->fold("More", false);
+        QTRY_VERIFY(top(folded, "note") > top(folded, "f7"));
+    }
     void sectionsFoldAndStayAsTheyWereLeft() {
         const auto showTwo = [&] {
             Field more = fields::heading("More");

@@ -11,9 +11,12 @@
 
 #include <QCheckBox>
 #include <QLabel>
+#include <QLineEdit>
+#include <QRegularExpression>
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QSettings>
+#include <QStyleOptionFrame>
 #include <QTemporaryDir>
 #include <QToolButton>
 #include <QtTest>
@@ -38,6 +41,17 @@ class TextTest : public QObject, private tests::WindowHand {
                 return high > label->contentsRect().height() + 2 ? label->text() : QString();
             }
             return label->sizeHint().width() > label->width() + 1 ? label->text() : QString();
+        }
+        if (const auto* line = qobject_cast<const QLineEdit*>(widget)) {
+            // Names may be longer than their field; a figure is read whole.
+            static const QRegularExpression figure(QStringLiteral("^[≈−+-]? ?[0-9]"));
+            if (!figure.match(line->text()).hasMatch()) return {};
+            QStyleOptionFrame option;
+            option.initFrom(line);
+            option.lineWidth = line->style()->pixelMetric(QStyle::PM_DefaultFrameWidth, &option, line);
+            const int room = line->style()->subElementRect(QStyle::SE_LineEditContents, &option, line).width() -
+                             line->textMargins().left() - line->textMargins().right();
+            return metrics.horizontalAdvance(line->text()) > room ? line->text() : QString();
         }
         if (const auto* box = dynamic_cast<const ElidedCombo*>(widget)) {
             const bool whole = metrics.horizontalAdvance(box->currentText()) <= box->room();

@@ -94,7 +94,7 @@ PoseFields::PoseFields(Session& session, QWidget* parent)
     add(tr("Placement"), placement_, "placement");
     add(tr("Behind axle"), x_, "x");
     add(tr("Off centre"), y_, "y");
-    add(tr("Above datum"), z_, "z");
+    add(tr("Height"), z_, "z");
     add(tr("Tail"), tail_, "tail");
     add(tr("Swing"), swing_, "swing");
     add(tr("Lean"), lean_, "lean");
