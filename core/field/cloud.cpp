@@ -66,7 +66,9 @@ Cloud::Cloud(std::shared_ptr<const Surface> surface, double spread_mm)
     if (points_.empty()) return;
     nodes_.emplace_back();
     build(0, 0, static_cast<int>(points_.size()));
-    constexpr double region_mm = 90; // what meets another thing there is worth a look of its own
+    // What meets another thing there is worth a look of its own.
+    constexpr double least_region_mm = 90, spreads = 14;
+    const double region_mm = std::max(least_region_mm, spreads * spread_mm);
     std::vector<std::size_t> open{0};
     while (!open.empty()) {
         const std::size_t node = open.back();

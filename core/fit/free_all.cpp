@@ -1,10 +1,7 @@
 #include "fit/free_all.h"
 
-#include "fit/elsewhere.h"
+#include "fit/pose_search.h"
 #include "quantity/on_threads.h"
-#include "quantity/quantity.h"
-
-#include <nlopt.hpp>
 
 #include <algorithm>
 #include <atomic>
@@ -18,20 +15,6 @@ using Eigen::Vector3d;
 
 namespace {
 
-using Vector6d = Eigen::Matrix<double, 6, 1>;
-
-constexpr double spare_mm = 0.03;   // asked for beyond what is wanted, so that no rounding decides
-constexpr double settled_mm = 0.02; // nearer to what is wanted than anybody can set it
-constexpr int most_pushes = 40;     // from one start
-constexpr int most_in_vain = 20;    // it gets worse before it gets better
-
-Vector6d vectorOf(const Shift& shift) { return Eigen::Map<const Vector6d>(shift.data()); }
-Shift shiftOf(const Vector6d& v) {
-    Shift out;
-    Eigen::Map<Vector6d>(out.data()) = v;
-    return out;
-}
-
 /// Evenly over the unit cube, the same each time (Halton 1960).
 double halton(unsigned index, unsigned base) {
     double share = 1, out = 0;
@@ -41,294 +24,6 @@ double halton(unsigned index, unsigned base) {
     }
     return out;
 }
-
-/// Half-spaces that the change has to lie in, and the smallest change that does (Hildreth 1957).
-class Demands {
-public:
-    Demands(Vector6d low, Vector6d high, Vector6d weight) : low_(low), high_(high), weight_(weight) {}
-
-    void add(const Vector6d& along, double least) { rows_.push_back({along, least, 0}); }
-    void forgetAllBut(std::size_t last) {
-        if (rows_.size() > last) rows_.erase(rows_.begin(), rows_.end() - static_cast<std::ptrdiff_t>(last));
-    }
-    std::size_t size() const { return rows_.size(); }
-
-    /// The nearest to `wish` in the weights; nothing when they contradict each other as far as can be told.
-    std::optional<Vector6d> nearestTo(const Vector6d& wish) { return solved(wish, 0); }
-    /// Where none can satisfy all: near to `wish` what lacks least of all of them alike.
-    std::optional<Vector6d> leastLacking(const Vector6d& wish) {
-        constexpr double give = 200; // what is lacking weighs as much more than going there
-        return solved(wish, give);
-    }
-
-private:
-    std::optional<Vector6d> solved(const Vector6d& wish, double give) {
-        double lacking = 0;
-        Vector6d x = wish, up = Vector6d::Zero(), down = Vector6d::Zero();
-        for (Row& row : rows_) row.pull = 0;
-        constexpr int rounds = 300;
-        const Vector6d inverse = weight_.cwiseInverse();
-        for (int round = 0; round < rounds; ++round) {
-            double most = 0;
-            for (Row& row : rows_) {
-                const Vector6d way = inverse.cwiseProduct(row.along);
-                const double shared = give > 0 ? 1 / give : 0;
-                const double size = row.along.dot(way) + shared;
-                if (size <= 0) continue;
-                const double pull = std::max(-row.pull, (row.least - row.along.dot(x) - lacking) / size);
-                row.pull += pull;
-                x += pull * way;
-                lacking += pull * shared;
-                most = std::max(most, std::abs(pull) * std::sqrt(size));
-            }
-            for (int k = 0; k < 6; ++k) {
-                const double lift = std::max(-up[k], low_[k] - x[k]);
-                up[k] += lift, x[k] += lift;
-                const double push = std::max(-down[k], x[k] - high_[k]);
-                down[k] += push, x[k] -= push;
-                most = std::max({most, std::abs(lift), std::abs(push)});
-            }
-            if (most < 1e-4) return x;
-        }
-        return give > 0 ? std::optional(x) : std::nullopt; // near enough where something lacks all the same
-    }
-
-    struct Row {
-        Vector6d along;
-        double least;
-        double pull;
-    };
-    Vector6d low_, high_, weight_;
-    std::vector<Row> rows_;
-};
-
-class Search {
-public:
-    Search(const Sieve& sieve, const model::Placement& placement, const model::Donor& donor, const FreeLimits& limits)
-        : sieve_(sieve), placement_(placement), donor_(donor), low_(vectorOf(limits.low)), high_(vectorOf(limits.high)),
-          pose_now_(model::poseVehicleDonor(placement, donor)) {
-        const double lever_mm = std::max(sieve.unit_donor_mm().sizes().norm() / 2, 1.0);
-        for (int k = 0; k < 6; ++k)
-            weight_[k] = isTurn(static_cast<std::size_t>(k)) ? std::pow(lever_mm / quantity::deg_per_rad, 2) : 1;
-    }
-
-    Isometry3d poseAt(const Vector6d& by) const {
-        const auto there = changed(placement_, donor_, shiftOf(by));
-        return there.ok() ? model::poseVehicleDonor(there.value(), donor_) : pose_now_;
-    }
-    double farthest_mm(const Vector6d& by) const {
-        const Isometry3d pose = poseAt(by);
-        double out = 0;
-        for (int i = 0; i < 8; ++i) {
-            const Vector3d corner = sieve_.unit_donor_mm().corner(static_cast<Eigen::AlignedBox3d::CornerType>(i));
-            out = std::max(out, (pose * corner - pose_now_ * corner).norm());
-        }
-        return out;
-    }
-    /// Straight from where it hangs.
-    Going wayTo(const Vector6d& by) const {
-        const double shift_mm = by.head<3>().norm(), turn_rad = by.tail<3>().cwiseAbs().sum() / quantity::deg_per_rad;
-        const auto pivot = model::pivotVehicle_mm(placement_, donor_);
-        const Vector3d about = pivot ? pivot.value() : Vector3d(pose_now_.translation());
-        return {[this, by](double at) { return poseAt(at * by) * pose_now_.inverse(); },
-                [shift_mm, turn_rad, about](const Eigen::AlignedBox3d& box) {
-                    double lever_mm = 0;
-                    for (int i = 0; i < 8; ++i)
-                        lever_mm = std::max(
-                            lever_mm, (box.corner(static_cast<Eigen::AlignedBox3d::CornerType>(i)) - about).norm());
-                    return std::max(shift_mm + turn_rad * lever_mm, 1e-3);
-                },
-                1};
-    }
-    double mostShort_mm(const Vector6d& by, double look_mm = 0) const {
-        ++poses_;
-        return sieve_.mostShort_mm(poseAt(by), look_mm) + spare_mm;
-    }
-    long poses() const { return poses_; }
-
-    struct Tried {
-        Vector6d by = Vector6d::Zero();
-        double short_mm = 1e9;
-        double farthest_mm = 1e9;
-        bool good() const { return short_mm <= settled_mm; }
-        bool operator<(const Tried& other) const {
-            if (good() != other.good()) return good();
-            return good() ? farthest_mm < other.farthest_mm : short_mm < other.short_mm;
-        }
-    };
-    Tried tried(const Vector6d& by) const {
-        Tried out{by, mostShort_mm(by, 1), 0};
-        out.farthest_mm = farthest_mm(by);
-        return out;
-    }
-
-    /// Pushed by what is short from a start, as little away from it as can be.
-    Tried pushed(const Vector6d& start, const StopToken& stop) const {
-        Demands demands(low_, high_, weight_);
-        Vector6d by = start;
-        Tried best;
-        int in_vain = 0; // pushes that brought nothing
-        for (int push = 0; push < most_pushes && in_vain < most_in_vain && !stop.stopped(); ++push) {
-            const Isometry3d pose = poseAt(by);
-            ++poses_;
-            const auto all = sieve_.shortAt(pose, -spare_mm);
-            Tried here{by, all.empty() ? 0 : all.front().by_mm + spare_mm, farthest_mm(by)};
-            in_vain = here.short_mm < best.short_mm - settled_mm ? 0 : in_vain + 1;
-            if (here < best) best = here;
-            if (all.empty()) return best;
-            addDemands(demands, by, pose, all);
-            auto next = demands.nearestTo(start);
-            if (!next) { // what was met at other places does not hold here
-                demands.forgetAllBut(all.size());
-                next = demands.nearestTo(by);
-            }
-            // Nothing satisfies even what is met here: towards the best of it.
-            by = next ? *next : Vector6d(by + 0.5 * towards(by, pose, all)).cwiseMax(low_).cwiseMin(high_);
-            if (!next) demands.forgetAllBut(0);
-        }
-        return best;
-    }
-
-    /// From a place with something short: what is short as little as can be.
-    Tried eased(const Tried& from, const StopToken& stop) const {
-        constexpr int most_steps = 60;
-        constexpr double look_mm = 4; // what is not short yet will be
-        Tried best = from;
-        Vector6d by = from.by;
-        Demands demands(low_, high_, weight_); // of all places on the way: a body turns about what it met before
-        int in_vain = 0;
-        for (int step = 0; step < most_steps && in_vain < 8 && !stop.stopped(); ++step) {
-            const Isometry3d pose = poseAt(by);
-            ++poses_;
-            const auto all = sieve_.shortAt(pose, -look_mm);
-            Tried here{by, all.empty() ? -look_mm : all.front().by_mm + spare_mm, farthest_mm(by)};
-            in_vain = here.short_mm < best.short_mm - settled_mm / 4 ? 0 : in_vain + 1;
-            if (here < best) best = here;
-            if (here.good()) return best;
-            if (in_vain == 3) demands.forgetAllBut(0); // what was met at other places does not hold here
-            addDemands(demands, by, pose, all);
-            const auto next = demands.leastLacking(best.by);
-            if (!next || (*next - by).norm() < 1e-6) break;
-            by = *next;
-        }
-        return best;
-    }
-
-    /// As small as can be with nothing short; where something is, that as little as can be.
-    Tried polished(const Tried& from, const StopToken& stop) const {
-        std::vector<int> open;
-        for (int k = 0; k < 6; ++k)
-            if (high_[k] > low_[k]) open.push_back(k);
-        if (open.empty()) return from;
-        if (!from.good()) {
-            const Tried out = eased(from, stop);
-            return out.good() ? polished(out, stop) : out;
-        }
-        Tried best = from;
-        nlopt::opt opt(nlopt::LN_COBYLA, static_cast<unsigned>(open.size()));
-        std::vector<double> low, high, x, step;
-        for (const int k : open) {
-            const double scale = std::sqrt(weight_[k]);
-            low.push_back(low_[k] * scale);
-            high.push_back(high_[k] * scale);
-            x.push_back(std::clamp(from.by[k], low_[k], high_[k]) * scale);
-            constexpr double first_step_mm = 8;
-            step.push_back(std::min(first_step_mm, (high_[k] - low_[k]) * scale / 4));
-        }
-        struct Ask {
-            const Search* search;
-            const StopToken* stop;
-            std::function<Vector6d(const std::vector<double>&)> byOf;
-            Tried* best;
-        } ask{this, &stop,
-              [&](const std::vector<double>& v) {
-                  Vector6d by = Vector6d::Zero();
-                  for (std::size_t i = 0; i < open.size(); ++i)
-                      by[open[i]] = std::clamp(v[i] / std::sqrt(weight_[open[i]]), low_[open[i]], high_[open[i]]);
-                  return by;
-              },
-              &best};
-        opt.set_lower_bounds(low);
-        opt.set_upper_bounds(high);
-        opt.set_initial_step(step);
-        opt.set_min_objective(
-            [](const std::vector<double>& v, std::vector<double>&, void* data) {
-                const Ask& a = *static_cast<Ask*>(data);
-                return a.search->farthest_mm(a.byOf(v));
-            },
-            &ask);
-        opt.add_inequality_constraint(
-            [](const std::vector<double>& v, std::vector<double>&, void* data) {
-                const Ask& a = *static_cast<Ask*>(data);
-                constexpr double look_mm = 20;
-                if (a.stop->stopped()) return 0.0;
-                const Vector6d by = a.byOf(v);
-                const Tried here{by, a.search->mostShort_mm(by, look_mm), a.search->farthest_mm(by)};
-                if (here < *a.best) *a.best = here;
-                return here.short_mm;
-            },
-            &ask, settled_mm / 2);
-        constexpr int most_poses = 400;
-        opt.set_maxeval(most_poses);
-        opt.set_xtol_abs(settled_mm / 2);
-        try {
-            double value = 0;
-            opt.optimize(x, value);
-        } catch (const std::exception&) { // out of room, or rounding: the best that was seen stands
-        }
-        return tidied(best);
-    }
-
-    /// Without the freedoms that it does without.
-    Tried tidied(Tried best) const {
-        constexpr double worth_mm = 0.1; // of the move
-        for (int k = 5; k >= 0; --k) {
-            if (best.by[k] == 0) continue;
-            Vector6d by = best.by;
-            by[k] = 0;
-            const Tried here = tried(by);
-            if (here.good() && here.farthest_mm <= best.farthest_mm + worth_mm) best = here;
-        }
-        return best;
-    }
-
-private:
-    /// How fast a point moves with each freedom, vehicle's frame, mm for each mm or degree.
-    Eigen::Matrix<double, 3, 6> speeds(const Vector6d& by, const Isometry3d& pose, const Vector3d& at) const {
-        Eigen::Matrix<double, 3, 6> out;
-        const Vector3d of_unit = pose.inverse() * at;
-        constexpr double step = 0.01;
-        for (int k = 0; k < 6; ++k) {
-            Vector6d there = by;
-            there[k] += step;
-            out.col(k) = (poseAt(there) * of_unit - at) / step;
-        }
-        return out;
-    }
-    void addDemands(Demands& demands, const Vector6d& by, const Isometry3d& pose, const std::vector<Short>& all) const {
-        constexpr std::size_t most_rows = 120;
-        demands.forgetAllBut(most_rows);
-        for (const Short& its : all) {
-            if (its.away.isZero()) continue;
-            const Vector6d along = speeds(by, pose, its.at_vehicle_mm).transpose() * its.away;
-            demands.add(along, along.dot(by) + its.by_mm + spare_mm);
-        }
-    }
-    /// A step that mends the worst.
-    Vector6d towards(const Vector6d& by, const Isometry3d& pose, const std::vector<Short>& all) const {
-        const Vector6d along = speeds(by, pose, all.front().at_vehicle_mm).transpose() * all.front().away;
-        const Vector6d way = along.cwiseQuotient(weight_);
-        const double size = along.dot(way);
-        return size > 0 ? Vector6d(way * (all.front().by_mm / size)) : Vector6d(Vector6d::Zero());
-    }
-
-    const Sieve& sieve_;
-    const model::Placement& placement_;
-    const model::Donor& donor_;
-    Vector6d low_, high_, weight_;
-    Isometry3d pose_now_;
-    mutable std::atomic<long> poses_{0};
-};
 
 /// A place measured with all its movement, and what it showed to be missing.
 class Measurer {
@@ -340,22 +35,22 @@ public:
     struct Measured {
         FreePlace place;
         bool complete = false;
-        std::map<std::pair<model::BodyRef, model::BodyRef>, double> short_mm; ///< of each pair with a limit
+        /// Of each pair with a limit that does not overlap: how deep one does was not looked for.
+        std::map<std::pair<model::BodyRef, model::BodyRef>, double> short_mm;
+        std::vector<Binding> held; ///< all pairs, worst first; an overlap as if it just touched
     };
     Measured at(const model::Placement& placement) const {
         Measured out;
         out.place.placement = placement;
         placed::Scene scene;
         MoveOptions ask;
-        ask.threads = options_.threads;
+        ask.threads = 1; // the places are shared out
         ask.limits = options_.limits_table;
         ask.stop = options_.stop;
-        const ClearanceReport report = clearanceAt(project_, placement, now_, book_, cache_, discipline::Effort::Full,
-                                                   scene, options_.threads, ask);
+        const ClearanceReport report =
+            clearanceAt(project_, placement, now_, book_, cache_, discipline::Effort::Full, scene, 1, ask);
         out.complete = report.complete;
         if (!out.complete) return out;
-        double worst = -1e9;
-        std::vector<std::pair<double, const PairGap*>> pairs;
         for (const PairGap& pair : report.pairs) {
             if (isOfUnit(pair.a) == isOfUnit(pair.b)) continue; // no move of the unit changes it
             out.place.no_go += pair.verdict == model::Verdict::NoGo;
@@ -363,19 +58,22 @@ public:
             out.place.unknown += pair.verdict == model::Verdict::Unknown;
             if (!pair.limit && !pair.overlap()) continue;
             const double its = pair.limit ? shortOf(pair) : unruled_mm;
-            worst = std::max(worst, its);
-            pairs.emplace_back(its, &pair);
-            out.short_mm[{pair.a, pair.b}] = its;
-        }
-        out.place.short_mm = worst;
-        std::sort(pairs.begin(), pairs.end(), [](const auto& x, const auto& y) { return x.first > y.first; });
-        constexpr double bound_within_mm = 1;
-        constexpr std::size_t most_binding = 6;
-        for (const auto& [its, pair] : pairs) {
-            if (its < worst - bound_within_mm || out.place.binds.size() == most_binding) break;
-            out.place.binds.push_back({pair->a, pair->b, pair->name_a, pair->name_b, its});
+            out.held.push_back({pair.a, pair.b, pair.name_a, pair.name_b, its});
+            if (!pair.overlap()) out.short_mm[{pair.a, pair.b}] = its;
         }
         return out;
+    }
+    /// The worst of what is held, as a place has them.
+    static void bind(std::vector<Binding> held, FreePlace& place) {
+        std::stable_sort(held.begin(), held.end(),
+                         [](const Binding& x, const Binding& y) { return x.short_mm > y.short_mm; });
+        constexpr double bound_within_mm = 1;
+        constexpr std::size_t most_binding = 6;
+        place.short_mm = held.empty() ? -1e9 : held.front().short_mm;
+        for (const Binding& its : held) {
+            if (its.short_mm < place.short_mm - bound_within_mm || place.binds.size() == most_binding) break;
+            place.binds.push_back(its);
+        }
     }
     /// What a pair lacks of good: its margin has to be above its doubt.
     static double shortOf(const PairGap& pair) {
@@ -399,6 +97,311 @@ int noGoOf(const ClearanceReport& report) {
                                           [](const PairGap& pair) { return pair.verdict == model::Verdict::NoGo; }));
 }
 
+/// What else has to be satisfied, as it changes near a place: in mm of the unit's move, so that it can be weighed
+/// against room. What no move within the limits mends is to get no worse than it is now; what no move changes is left.
+std::vector<Demand> besidesNear(const PoseSearch& search, const Change& at,
+                                const std::function<std::vector<Beside>(const Change&)>& besides) {
+    const std::vector<Beside> here = besides(at);
+    std::vector<std::optional<Change>> slopes(here.size(), Change(Change::Zero())); // of one that is gone: nothing
+    for (int k = 0; k < 6; ++k) {
+        if (search.high()[k] <= search.low()[k]) continue;
+        const double step = (at[k] < search.high()[k] ? 1 : -1) / std::sqrt(search.weight()[k]); // 1 mm of an end
+        Change there = at;
+        there[k] += step;
+        const std::vector<Beside> moved = besides(there);
+        for (std::size_t i = 0; i < here.size(); ++i) {
+            const auto its =
+                std::find_if(moved.begin(), moved.end(), [&](const Beside& b) { return b.id == here[i].id; });
+            if (its == moved.end())
+                slopes[i].reset();
+            else if (slopes[i])
+                (*slopes[i])[k] = (its->lacks - here[i].lacks) / step;
+        }
+    }
+    std::vector<Demand> out;
+    for (std::size_t i = 0; i < here.size(); ++i) {
+        if (!slopes[i] || !std::isfinite(here[i].lacks)) continue;
+        const double slope = std::sqrt(slopes[i]->cwiseAbs2().cwiseQuotient(search.weight()).sum()); // for each mm
+        constexpr double least_slope = 1e-6;
+        if (!(slope > least_slope)) continue;
+        const Change along = -*slopes[i] / slope;
+        double least = along.dot(at) + here[i].lacks / slope;
+        const double most = along.cwiseProduct(search.low()).cwiseMax(along.cwiseProduct(search.high())).sum();
+        if (most < least) least = std::min(least, 0.0); // where it hangs now lies at zero
+        out.push_back({along, least});
+    }
+    return out;
+}
+
+/// One search, from the starts to what is reported.
+class FreeSearch {
+public:
+    FreeSearch(const model::Project& project, const placed::Scene& scene, const ClearanceReport& now,
+               const model::RuleBook& book, proximity::ColliderCache& cache, const FreeOptions& options,
+               const Sieves& sieves, const model::Donor& donor, const FreeLimits& limits)
+        : scene_(scene), options_(options), placement_(*model::activePlacement(project)), donor_(donor),
+          limits_(limits), coarse_(sieves.coarse), fine_(sieves.fine), rough_(coarse_, placement_, donor_, limits),
+          search_(fine_, placement_, donor_, limits), measurer_(project, now, book, cache, options) {}
+
+    void run(FreeReport& report) {
+        tried_ = fromStarts();
+        look(report);
+        const bool fits = !report.places.empty();
+        const bool all = fits && std::any_of(report.places.begin(), report.places.end(),
+                                             [](const FreePlace& place) { return place.lacks.empty(); });
+        if (fits && !all && !options_.stop.stopped()) { // again, with what else there is
+            FreeReport with = report;
+            with.places.clear();
+            const auto rows = besidesNear(search_, PoseSearch::changeOf(report.places.front().by), besides());
+            rough_.setBesides(rows);
+            search_.setBesides(rows);
+            std::vector<PoseSearch::Tried> before = std::move(tried_);
+            tried_ = fromStarts();
+            for (const auto& its : before) tried_.push_back(search_.tried(its.by));
+            look(with);
+            if (!with.places.empty()) report.places = std::move(with.places);
+            report.poses = with.poses;
+            report.measured = with.measured;
+            report.behind_sheet = with.behind_sheet;
+        }
+        keepThoseThatLackNothing(report.places);
+        if (!report.places.empty()) report.least_bad.reset();
+        report.poses += search_.poses() + rough_.poses();
+        report.open = fine_.open();
+        report.complete = !options_.stop.stopped();
+        if (options_.progress) options_.progress(allSteps(), allSteps());
+    }
+
+private:
+    static constexpr int later_steps = 6; // polishing and measuring, of the progress that is told
+    int allSteps() const { return options_.starts + later_steps; }
+    void step() {
+        const std::lock_guard<std::mutex> lock(mutex_);
+        ++done_;
+        if (options_.progress) options_.progress(std::min(done_, allSteps()), allSteps());
+    }
+    std::function<std::vector<Beside>(const Change&)> besides() const {
+        return [this](const Change& by) {
+            const auto there = changed(placement_, donor_, PoseSearch::shiftOf(by));
+            return there.ok() && options_.besides ? options_.besides(there.value()) : std::vector<Beside>();
+        };
+    }
+    std::vector<Change> starts() const {
+        std::vector<Change> out{Change::Zero()};
+        for (const Shift& first : options_.first)
+            out.push_back(PoseSearch::changeOf(first).cwiseMax(search_.low()).cwiseMin(search_.high()));
+        constexpr unsigned bases[] = {2, 3, 5, 7, 11, 13};
+        for (int i = 1; i < options_.starts; ++i) {
+            Change start;
+            for (int k = 0; k < 6; ++k) {
+                const double share = halton(static_cast<unsigned>(i) + 97 * options_.seed, bases[k]);
+                start[k] = search_.low()[k] + share * (search_.high()[k] - search_.low()[k]);
+            }
+            out.push_back(start);
+        }
+        return out;
+    }
+    /// Where each start is pushed to: roughly first, and where that leads near to a place, as it is.
+    std::vector<PoseSearch::Tried> fromStarts() {
+        constexpr double hopeful_mm = 8; // what the rough look may be off by
+        const std::vector<Change> from = starts();
+        std::vector<PoseSearch::Tried> rough(from.size());
+        std::vector<char> near(from.size());
+        onThreads(options_.threads, from.size(), options_.stop, [&](std::size_t i) {
+            rough[i] = rough_.pushed(from[i], from[i], options_.stop);
+            near[i] = rough[i].short_mm <= hopeful_mm;
+            if (near[i]) rough[i] = search_.pushed(rough[i].by, from[i], options_.stop);
+            step();
+        });
+        std::vector<PoseSearch::Tried> out, far;
+        for (std::size_t i = 0; i < from.size(); ++i) (near[i] ? out : far).push_back(rough[i]);
+        far = best(far, out.empty() ? 2 * options_.most_places : options_.most_places);
+        onThreads(options_.threads, far.size(), options_.stop,
+                  [&](std::size_t i) { far[i] = search_.tried(rough_.polished(far[i], options_.stop).by); });
+        out.insert(out.end(), far.begin(), far.end());
+        return out;
+    }
+    /// The best that differ.
+    std::vector<PoseSearch::Tried> best(std::vector<PoseSearch::Tried> of, std::size_t most) const {
+        std::stable_sort(of.begin(), of.end());
+        std::vector<PoseSearch::Tried> out;
+        for (const auto& its : of) {
+            if (out.size() == most) break;
+            const bool other = std::all_of(out.begin(), out.end(), [&](const PoseSearch::Tried& o) {
+                return search_.apart_mm(its.by, o.by) >= options_.differ_mm;
+            });
+            if (other) out.push_back(its);
+        }
+        return out;
+    }
+    /// The best of what was tried, made small and measured.
+    void look(FreeReport& report) {
+        std::vector<PoseSearch::Tried> chosen = best(tried_, 2 * options_.most_places);
+        onThreads(options_.threads, chosen.size(), options_.stop,
+                  [&](std::size_t i) { chosen[i] = search_.polished(chosen[i], options_.stop); });
+        tried_.insert(tried_.end(), chosen.begin(), chosen.end());
+        step();
+        if (options_.measure)
+            settle(best(tried_, 3 * options_.most_places), report);
+        else
+            for (const PoseSearch::Tried& its : best(tried_, options_.most_places)) takeUnproven(its, report);
+        std::stable_sort(report.places.begin(), report.places.end(),
+                         [](const FreePlace& a, const FreePlace& b) { return worth(a) < worth(b); });
+        // Made as small as they can be, some have become one.
+        std::vector<FreePlace> differ;
+        for (FreePlace& place : report.places)
+            if (differ.size() < options_.most_places &&
+                std::all_of(differ.begin(), differ.end(), [&](const FreePlace& other) {
+                    return search_.apart_mm(PoseSearch::changeOf(place.by), PoseSearch::changeOf(other.by)) >=
+                           options_.differ_mm;
+                }))
+                differ.push_back(std::move(place));
+        report.places = std::move(differ);
+    }
+    /// As the sieve has it: the pairs that are short by about as much as the worst.
+    std::vector<Binding> bindingAt(const PoseSearch::Tried& its) const {
+        constexpr double bound_within_mm = 2;
+        std::vector<Binding> out;
+        for (const Short& lacking : fine_.shortAt(search_.poseAt(its.by), its.short_mm - bound_within_mm)) {
+            const Sieve::Member &a = fine_.bodies()[lacking.body], &b = fine_.others()[lacking.other];
+            if (std::none_of(out.begin(), out.end(), [&](const Binding& o) { return o.a == a.ref && o.b == b.ref; }))
+                out.push_back({a.ref, b.ref, a.name, b.name, lacking.by_mm});
+        }
+        return out;
+    }
+    void takeUnproven(const PoseSearch::Tried& its, FreeReport& report) const {
+        FreePlace place;
+        place.by = PoseSearch::shiftOf(its.by);
+        const auto there = changed(placement_, donor_, place.by);
+        if (!there.ok()) return;
+        place.placement = there.value();
+        place.farthest_mm = its.farthest_mm;
+        place.short_mm = its.short_mm;
+        place.binds = bindingAt(its);
+        if (its.good())
+            report.places.push_back(std::move(place));
+        else if (!report.least_bad || place.short_mm < report.least_bad->short_mm)
+            report.least_bad = std::move(place);
+    }
+    /// Measured, the most promising first, two at a time. What the sieve took for more or for less than it is, there,
+    /// is set right, and the search goes on from there: as small as can be by exact figures.
+    void settle(std::vector<PoseSearch::Tried> pool, FreeReport& report) {
+        constexpr std::size_t at_a_time = 2;
+        constexpr double worth_mm = 0.05; // a smaller gain is not worth a measurement
+        const int most_measured = report.measured + 6 * static_cast<int>(options_.most_places);
+        constexpr int most_idle = 3;      // rounds in which the least bad got no better
+        constexpr double better_mm = 0.3; // that is worth another
+        std::vector<Change> measured;
+        int idle = 0;
+        while (report.measured < most_measured && !pool.empty() && idle < most_idle && !options_.stop.stopped()) {
+            const double before_mm = report.least_bad ? report.least_bad->short_mm : 1e9;
+            for (PoseSearch::Tried& its : pool) its = search_.tried(its.by);
+            std::vector<PoseSearch::Tried> next = best(pool, at_a_time);
+            onThreads(options_.threads, next.size(), options_.stop, [&](std::size_t i) {
+                const PoseSearch::Tried from = next[i];
+                next[i] = search_.polished(from.good() ? from : search_.pushed(from.by, from.by, options_.stop),
+                                           options_.stop);
+                if (from < next[i]) next[i] = from;
+            });
+            // Those that they began from are done with; so is what leads to where it was measured already, or to no
+            // better than what is known.
+            const auto begun = best(pool, at_a_time);
+            pool.erase(std::remove_if(pool.begin(), pool.end(),
+                                      [&](const PoseSearch::Tried& its) {
+                                          return std::any_of(begun.begin(), begun.end(), [&](const auto& b) {
+                                              return search_.apart_mm(its.by, b.by) < worth_mm;
+                                          });
+                                      }),
+                       pool.end());
+            next.erase(std::remove_if(next.begin(), next.end(),
+                                      [&](const PoseSearch::Tried& its) {
+                                          return !worthMeasuring(its, report, worth_mm) ||
+                                                 std::any_of(measured.begin(), measured.end(), [&](const Change& m) {
+                                                     return search_.apart_mm(its.by, m) < worth_mm;
+                                                 });
+                                      }),
+                       next.end());
+            if (next.size() == 2 && search_.apart_mm(next[0].by, next[1].by) < options_.differ_mm) next.pop_back();
+            std::vector<Measurer::Measured> found(next.size());
+            onThreads(options_.threads, next.size(), options_.stop,
+                      [&](std::size_t i) { found[i] = measureAt(next[i]); });
+            for (std::size_t i = 0; i < next.size() && !options_.stop.stopped(); ++i) {
+                if (!found[i].complete) continue;
+                ++report.measured;
+                measured.push_back(next[i].by);
+                fine_.setRight(search_.poseAt(next[i].by), found[i].short_mm);
+                take(std::move(found[i].place), next[i], report);
+                pool.push_back(next[i]);
+            }
+            const bool no_better = report.least_bad && report.least_bad->short_mm > before_mm - better_mm;
+            idle = report.places.empty() && no_better ? idle + 1 : 0;
+            if (!search_.besides().empty() && !next.empty())
+                search_.setBesides(besidesNear(search_, next.front().by, besides()));
+            step();
+        }
+    }
+    Measurer::Measured measureAt(const PoseSearch::Tried& its) const {
+        const auto there = changed(placement_, donor_, PoseSearch::shiftOf(its.by));
+        if (!there.ok()) return {};
+        auto out = measurer_.at(there.value());
+        // How deep an overlap is, the sieve knows.
+        for (const Short& lacking : fine_.shortAt(search_.poseAt(its.by)))
+            for (Binding& held : out.held)
+                if (held.a == fine_.bodies()[lacking.body].ref && held.b == fine_.others()[lacking.other].ref &&
+                    out.short_mm.count({held.a, held.b}) == 0)
+                    held.short_mm = std::max(held.short_mm, lacking.by_mm);
+        Measurer::bind(std::move(out.held), out.place);
+        out.place.by = PoseSearch::shiftOf(its.by);
+        out.place.farthest_mm = its.farthest_mm;
+        if (out.complete)
+            for (Beside& beside : besides()(its.by))
+                if (beside.lacks > 0) out.place.lacks.push_back(std::move(beside));
+        return out;
+    }
+    void take(FreePlace place, const PoseSearch::Tried& its, FreeReport& report) const {
+        const bool good = place.short_mm <= 0 && place.no_go == 0 && place.close == 0;
+        if (!good && (!report.places.empty() || (report.least_bad && place.short_mm >= report.least_bad->short_mm)))
+            return;
+        if (throughSheet(scene_, Isometry3d::Identity(), search_.wayTo(its.by), options_.stop))
+            ++report.behind_sheet;
+        else if (good)
+            report.places.push_back(std::move(place));
+        else
+            report.least_bad = std::move(place);
+    }
+    /// As the sieve has it: whether a place may be better than those that are known.
+    bool worthMeasuring(const PoseSearch::Tried& its, const FreeReport& report, double worth_mm) const {
+        const bool with_besides = !search_.besides().empty();
+        if (!its.good()) // what lacks least is found without what else there is
+            return !with_besides && report.places.empty() &&
+                   (!report.least_bad || its.short_mm < report.least_bad->short_mm - worth_mm);
+        return std::none_of(report.places.begin(), report.places.end(), [&](const FreePlace& place) {
+            return (place.lacks.empty() || !with_besides) && its.farthest_mm >= place.farthest_mm - worth_mm &&
+                   search_.apart_mm(its.by, PoseSearch::changeOf(place.by)) < options_.differ_mm;
+        });
+    }
+    static std::pair<std::size_t, double> worth(const FreePlace& place) {
+        return {place.lacks.size(), place.farthest_mm};
+    }
+    static void keepThoseThatLackNothing(std::vector<FreePlace>& places) {
+        const auto lacks = [](const FreePlace& place) { return !place.lacks.empty(); };
+        if (std::all_of(places.begin(), places.end(), lacks)) return;
+        places.erase(std::remove_if(places.begin(), places.end(), lacks), places.end());
+    }
+
+    const placed::Scene& scene_;
+    const FreeOptions& options_;
+    const model::Placement placement_;
+    const model::Donor donor_;
+    const FreeLimits limits_;
+    Sieve coarse_, fine_;
+    PoseSearch rough_, search_;
+    const Measurer measurer_;
+    std::vector<PoseSearch::Tried> tried_;
+    std::mutex mutex_;
+    int done_ = 0;
+};
+
 } // namespace
 
 const char* word(Freedom freedom) {
@@ -416,6 +419,15 @@ Result<model::Placement> changed(const model::Placement& placement, const model:
     return model::withAngles(moved, donor, angles);
 }
 
+Sieves Sieves::of(const model::Project& project, const placed::Scene& scene, const ClearanceReport& now,
+                  const model::RuleBook& book, const SieveOptions& options) {
+    constexpr double rough_grain_mm = 12;
+    SieveOptions rough = options;
+    rough.spread_mm = rough.fields.grain_mm = rough_grain_mm;
+    rough.cautious_share = 0.5; // a finer look follows
+    return {Sieve(project, scene, now, book, rough), Sieve(project, scene, now, book, options)};
+}
+
 FreeReport freeAll(const model::Project& project, const placed::Scene& scene, const ClearanceReport& now,
                    const model::RuleBook& book, proximity::ColliderCache& cache, const FreeOptions& options) {
     FreeReport report;
@@ -427,132 +439,38 @@ FreeReport freeAll(const model::Project& project, const placed::Scene& scene, co
     else if (!now.reason.empty())
         report.reason = now.reason;
     if (!report.reason.empty()) return report;
-    FreeLimits limits = options.limits;
-    const bool can_turn = model::pivotDonor_mm(*donor, placement->pivot).ok();
-    for (std::size_t k = 0; k < freedoms; ++k) {
-        if (isTurn(k) && !can_turn) limits.low[k] = limits.high[k] = 0;
-        limits.low[k] = std::min(limits.low[k], 0.0); // where it hangs is one of the places
-        limits.high[k] = std::max(limits.high[k], 0.0);
+    const FreeLimits limits = within(options.limits, *placement, *donor);
+    std::optional<Sieves> own;
+    if (!options.sieves) {
+        SieveOptions ask;
+        ask.limits = options.limits_table;
+        ask.farthest_mm = farthest_mm(limits);
+        own = Sieves::of(project, scene, now, book, ask);
     }
-    SieveOptions ask;
-    ask.limits = options.limits_table;
-    {
-        double shift2 = 0;
-        for (std::size_t k = 0; k < 3; ++k) shift2 += std::pow(std::max(-limits.low[k], limits.high[k]), 2);
-        constexpr double turned_mm = 150; // of the end of a gearbox, at a few degrees
-        ask.farthest_mm = std::sqrt(shift2) + turned_mm;
-    }
-    Sieve sieve(project, scene, now, book, ask);
-    if (sieve.bodies().empty() || sieve.others().empty()) {
+    const Sieves& sieves = options.sieves ? *options.sieves : *own;
+    if (!sieves.fine.any()) {
         report.reason = "nothing of the unit is held against anything of the vehicle";
         return report;
     }
-    const Search search(sieve, *placement, *donor, limits);
-    const Measurer measurer(project, now, book, cache, options);
-    std::mutex mutex;
-    int done = 0;
-    constexpr int later_steps = 6; // polishing and measuring, of the progress that is told
-    const int all_steps = options.starts + later_steps;
-    const auto step = [&] {
-        const std::lock_guard<std::mutex> lock(mutex);
-        ++done;
-        if (options.progress) options.progress(std::min(done, all_steps), all_steps);
-    };
-
-    std::vector<Search::Tried> tried(static_cast<std::size_t>(std::max(1, options.starts)));
-    onThreads(options.threads, tried.size(), options.stop, [&](std::size_t i) {
-        Vector6d start = Vector6d::Zero();
-        constexpr unsigned bases[] = {2, 3, 5, 7, 11, 13};
-        for (int k = 0; k < 6 && i > 0; ++k) {
-            const double share = halton(static_cast<unsigned>(i) + 97 * options.seed, bases[k]);
-            const auto at = static_cast<std::size_t>(k);
-            start[k] = limits.low[at] + share * (limits.high[at] - limits.low[at]);
-        }
-        tried[i] = search.pushed(start, options.stop);
-        step();
-    });
-    const auto apart = [&](const Vector6d& a, const Vector6d& b) {
-        const Isometry3d pose_a = search.poseAt(a), pose_b = search.poseAt(b);
-        double most = 0;
-        for (int i = 0; i < 8; ++i) {
-            const Vector3d corner = sieve.unit_donor_mm().corner(static_cast<Eigen::AlignedBox3d::CornerType>(i));
-            most = std::max(most, (pose_a * corner - pose_b * corner).norm());
-        }
-        return most;
-    };
-    // The best that differ, made as small as they can be; where they meet then they are one.
-    const auto best = [&](std::size_t most) {
-        std::stable_sort(tried.begin(), tried.end());
-        std::vector<Search::Tried> out;
-        for (const auto& its : tried) {
-            if (out.size() == most) break;
-            const bool other = std::all_of(out.begin(), out.end(), [&](const Search::Tried& o) {
-                return apart(its.by, o.by) >= options.differ_mm;
-            });
-            if (other) out.push_back(its);
-        }
-        return out;
-    };
-    std::vector<Search::Tried> chosen = best(2 * options.most_places);
-    onThreads(options.threads, chosen.size(), options.stop,
-              [&](std::size_t i) { chosen[i] = search.polished(chosen[i], options.stop); });
-    tried.insert(tried.end(), chosen.begin(), chosen.end());
-    step();
-    chosen = best(options.most_places);
-
-    // Measured. What the sieve took for more or for less than it is, there, is set right, and the search goes on from
-    // there: as small as can be by exact figures.
-    constexpr int most_rounds = 5;
-    constexpr double worth_mm = 0.05; // a smaller gain is not worth a measurement
-    for (const Search::Tried& first : chosen) {
-        Search::Tried its = first;
-        std::optional<FreePlace> good;
-        for (int round = 0; round < most_rounds && !options.stop.stopped(); ++round) {
-            const auto there = changed(*placement, *donor, shiftOf(its.by));
-            if (!there.ok()) break;
-            auto measured = measurer.at(there.value());
-            if (!measured.complete) break;
-            ++report.measured;
-            FreePlace& place = measured.place;
-            place.by = shiftOf(its.by);
-            place.farthest_mm = its.farthest_mm;
-            const bool is_good = place.short_mm <= 0 && place.no_go == 0 && place.close == 0;
-            const bool wanted = is_good ? !good || place.farthest_mm < good->farthest_mm
-                                        : !report.least_bad || place.short_mm < report.least_bad->short_mm;
-            if (wanted && throughSheet(scene, Isometry3d::Identity(), search.wayTo(its.by), options.stop))
-                ++report.behind_sheet;
-            else if (wanted && is_good)
-                good = place;
-            else if (wanted)
-                report.least_bad = place;
-            sieve.setRight(search.poseAt(its.by), measured.short_mm);
-            const Search::Tried next = search.polished(
-                is_good ? search.tried(its.by) : search.polished(search.pushed(its.by, options.stop), options.stop),
-                options.stop);
-            const bool nearer = next.good() && (!good || next.farthest_mm < good->farthest_mm - worth_mm);
-            const bool better = !next.good() && !good && next.short_mm < place.short_mm - worth_mm;
-            if (!nearer && !better) break;
-            its = next;
-        }
-        if (good) report.places.push_back(*good);
-        step();
-    }
-    std::stable_sort(report.places.begin(), report.places.end(),
-                     [](const FreePlace& a, const FreePlace& b) { return a.farthest_mm < b.farthest_mm; });
-    // Made as small as they can be some have become one.
-    std::vector<FreePlace> differ;
-    for (FreePlace& place : report.places)
-        if (std::all_of(differ.begin(), differ.end(), [&](const FreePlace& other) {
-                return apart(vectorOf(place.by), vectorOf(other.by)) >= options.differ_mm;
-            }))
-            differ.push_back(std::move(place));
-    report.places = std::move(differ);
-    if (!report.places.empty()) report.least_bad.reset();
-    report.poses = search.poses();
-    report.open = sieve.open();
-    report.complete = !options.stop.stopped();
-    if (options.progress) options.progress(all_steps, all_steps);
+    FreeSearch(project, scene, now, book, cache, options, sieves, *donor, limits).run(report);
     return report;
+}
+
+FreeLimits within(FreeLimits limits, const model::Placement& placement, const model::Donor& donor) {
+    const bool can_turn = model::pivotDonor_mm(donor, placement.pivot).ok();
+    for (std::size_t k = 0; k < freedoms; ++k) {
+        if (isTurn(k) && !can_turn) limits.low[k] = limits.high[k] = 0;
+        limits.low[k] = std::min(limits.low[k], 0.0);
+        limits.high[k] = std::max(limits.high[k], 0.0);
+    }
+    return limits;
+}
+
+double farthest_mm(const FreeLimits& limits) {
+    double shift2 = 0;
+    for (std::size_t k = 0; k < 3; ++k) shift2 += std::pow(std::max(-limits.low[k], limits.high[k]), 2);
+    constexpr double turned_mm = 150; // of the end of a gearbox, at a few degrees
+    return std::sqrt(shift2) + turned_mm;
 }
 
 } // namespace gabarit::fit

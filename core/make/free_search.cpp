@@ -1,110 +1,30 @@
 #include "make/free_search.h"
 
 #include "discipline/table.h"
-#include "discipline/wording.h"
 #include "discipline/written.h"
 #include "fit/fit_report.h"
+#include "make/besides.h"
+#include "make/compare.h"
+#include "make/free_words.h"
+#include "make/relief_ways.h"
 #include "make/ways_written.h"
 
-#include <algorithm>
-#include <cmath>
-
 namespace gabarit::make {
-namespace {
 
 using discipline::Json;
-using fit::Freedom;
-
-constexpr std::size_t at(Freedom freedom) { return static_cast<std::size_t>(freedom); }
-
-Result<fit::FreeLimits> limitsOf(const model::RuleBook& book, const std::string& held) {
-    fit::FreeLimits out;
-    const char* const figures[] = {"free_along_mm",  "free_across_mm", "free_up_mm",
-                                   "free_swing_deg", "free_tail_deg",  "free_lean_deg"};
-    for (std::size_t k = 0; k < fit::freedoms; ++k) {
-        out.high[k] = book.figure(figures[k]);
-        out.low[k] = -out.high[k];
-    }
-    for (std::size_t from = 0; from < held.size();) {
-        const std::size_t comma = std::min(held.find(',', from), held.size());
-        const std::string name = held.substr(from, comma - from);
-        from = comma + 1;
-        std::size_t k = 0;
-        while (k < fit::freedoms && name != fit::word(static_cast<Freedom>(k))) ++k;
-        if (k == fit::freedoms)
-            return Error{"\"" + name + "\" is nothing that can stay as it is", "hold",
-                         "name any of along, across, up, swing, tail, lean, with commas between"};
-        out.low[k] = out.high[k] = 0;
-    }
-    return out;
-}
-
-std::string bindingWords(const fit::FreePlace& place, const quantity::Shown& shown) {
-    std::string out;
-    constexpr std::size_t most = 3;
-    for (std::size_t i = 0; i < place.binds.size() && i < most; ++i) {
-        const fit::Binding& its = place.binds[i];
-        out += (i ? "; " : "") + its.name_a + " to " + discipline::inSentence(its.name_b);
-        if (its.short_mm > 0) out += ", " + quantity::lengthTextUp(its.short_mm, shown, 1) + " short";
-    }
-    return out;
-}
-
-Json jsonOf(const fit::FreePlace& place) {
-    Json out;
-    for (std::size_t k = 0; k < fit::freedoms; ++k)
-        out["by"][std::string(fit::word(static_cast<Freedom>(k))) + (fit::isTurn(k) ? "_deg" : "_mm")] = place.by[k];
-    out["position_mm"] = {place.placement.position_mm.x(), place.placement.position_mm.y(),
-                          place.placement.position_mm.z()};
-    out["angles"] = {{"yaw_deg", place.placement.angles.yaw_deg},
-                     {"pitch_deg", place.placement.angles.pitch_deg},
-                     {"roll_deg", place.placement.angles.roll_deg}};
-    out["farthest_mm"] = place.farthest_mm;
-    out["short_mm"] = place.short_mm;
-    out["no_go"] = place.no_go;
-    out["close"] = place.close;
-    out["unknown"] = place.unknown;
-    out["binds"] = Json::array();
-    for (const fit::Binding& its : place.binds)
-        out["binds"].push_back({{"a", its.a.text()}, {"b", its.b.text()}, {"short_mm", its.short_mm}});
-    return out;
-}
-
-/// "Not yet: 2 no-go, 1 close".
-std::string totalOf(const study::Reports& reports) {
-    const std::string counts = study::countWords(study::countsOf(reports));
-    return study::inShort(reports) + (counts.empty() ? "" : ": " + counts);
-}
-
-} // namespace
-
-std::string shiftWords(const model::Project& project, const fit::Shift& by, const quantity::Shown& shown) {
-    constexpr double least_deg = 0.005; // of what is shown
-    std::string out = model::moveWords(project, {by[0], by[1], by[2]}, shown);
-    const auto turn = [&](Freedom freedom, const char* above, const char* below) {
-        const double deg = by[at(freedom)];
-        if (std::abs(deg) < least_deg) return;
-        out += (out.empty() ? "" : ", ") +
-               model::sided(project, std::string(" ") + (deg > 0 ? above : below)).substr(1) + " " +
-               quantity::angleText(std::abs(deg), 2);
-    };
-    turn(Freedom::Tail, "tail down", "tail up");
-    turn(Freedom::Swing, "tail {to_right}", "tail {to_left}");
-    turn(Freedom::Lean, "top {to_left}", "top {to_right}");
-    return out.empty() ? "where it hangs" : out;
-}
 
 Result<discipline::Found> freePlaces(const Searching& with, const discipline::SearchGiven& given) {
     const fit::FitReport& fitted = with.reports.with<fit::FitReport>();
     const model::Project& project = *given.project;
     if (!fitted.clearance || !with.reports.scene || !with.reports.moving)
         return Error{"nothing hangs in the bay", "placements", "add a placement for a donor"};
-    const auto limits = limitsOf(given.book, given.about[0]);
+    const auto limits = freeLimits(given.book, given.about[0]);
     if (!limits) return limits.error();
     fit::FreeOptions options;
     options.limits = limits.value();
     options.stop = given.stop;
     options.progress = given.progress;
+    options.besides = besidesOf(with.study, project);
     const fit::FreeReport report =
         fit::freeAll(*with.reports.moving, *with.reports.scene, *fitted.clearance,
                      study::bookOf(with.reports, given.book), with.study.colliders(), options);

@@ -6,9 +6,6 @@
 
 namespace gabarit::make {
 
-/// "8.0 mm to the driver's side, tail down 0.40°"; "where it hangs" when nothing is changed that can be shown.
-std::string shiftWords(const model::Project& project, const fit::Shift& by, const quantity::Shown& shown);
-
 /// An answer for each place where every gap is good, the smallest move first, with what all disciplines say there; else
 /// the least bad place and what binds. `about`: what stays as it is, of along, across, up, swing, tail, lean, with
 /// commas between. Error: another word; nothing hangs.

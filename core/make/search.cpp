@@ -3,6 +3,7 @@
 #include "discipline/wording.h"
 #include "fit/fit_report.h"
 #include "make/bracket_route.h"
+#include "make/choices_search.h"
 #include "make/free_search.h"
 #include "make/ways_written.h"
 #include "mounts/apply.h"
@@ -151,6 +152,14 @@ std::vector<Search> all() {
     free.pick = "take";
     free.picks = {"1", "2", "3"};
     out.push_back({free, fit::discipline().card().id, freePlaces});
+    SearchCard forms{"free-choices", "Try every form",
+                     "every form that the file offers (sump, manifold, gearbox, another donor, a pocket), each freed: "
+                     "least cut first, and what each change buys",
+                     ""};
+    forms.asks = {free.asks.front(), {"seconds", "nothing is begun after that", false}};
+    forms.pick = free.pick;
+    forms.picks = free.picks;
+    out.push_back({forms, fit::discipline().card().id, choicesTried});
     std::set<std::string> ids;
     for (const Search& search : out)
         if (!ids.insert(search.card.id).second)

@@ -14,10 +14,10 @@ const PlacedBody* Scene::find(const model::BodyRef& ref) const {
 
 Scene makeScene(const model::Project& project, proximity::ColliderCache& cache, const SceneOptions& options) {
     Scene scene;
-    const auto place = [&scene, &project](const std::vector<model::Body>& bodies, const std::string& owner,
-                                          const Eigen::Isometry3d& pose_vehicle_owner) {
+    const auto place = [&scene, &project, &options](const std::vector<model::Body>& bodies, const std::string& owner,
+                                                    const Eigen::Isometry3d& pose_vehicle_owner) {
         for (const model::Body& body : bodies)
-            if (model::stands(project, owner, body))
+            if (model::stands(project, owner, body) || (options.every_option && body.present()))
                 scene.bodies.push_back(PlacedBody{{owner, body.id},
                                                   body,
                                                   pose_vehicle_owner * body.poseOwnerBody(),

@@ -29,8 +29,9 @@ struct Scene {
 };
 
 struct SceneOptions {
-    int threads = 2; ///< > 0
-    StopToken stop;  ///< a stopped scene is empty
+    int threads = 2;           ///< > 0
+    StopToken stop;            ///< a stopped scene is empty
+    bool every_option = false; ///< bodies of options that are not taken stand too
 };
 
 /// A body that spins stands as the round room it sweeps.

@@ -2,6 +2,7 @@
 #include "fit/fit_report.h"
 #include "make/free_search.h"
 #include "make/pocket_proposal.h"
+#include "make/free_words.h"
 #include "make/search.h"
 #include "mounts/section/mounts.h"
 #include "relief/apply.h"
