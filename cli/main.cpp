@@ -53,6 +53,10 @@ struct Options {
     std::string item;               ///< of a deed
     std::vector<std::string> about; ///< of a search: the answers to what it asks
     std::string pick;               ///< the answer of it that is taken
+    bool free = false;              ///< of fit: where it fits, instead of the room from here
+    bool choices = false;           ///< of fit --free: in every form
+    std::vector<std::string> map;   ///< of fit --free: over two freedoms
+    std::string held;               ///< of fit --free: what stays as it is
     bool json = false;
     mutable bool newer = false; ///< the file was written by a newer version: nothing of it is believed to be go
     bool ways = false;          ///< look for moves
@@ -175,6 +179,22 @@ int lookFor(const Options& options, const make::Search& search) {
         return exit_not_go;
     }
     return found.value().troubles.empty() ? exit_go : exit_not_go;
+}
+
+/// The same searches as `free-all`, `free-choices` and `fit-map`.
+int freeFit(Options options) {
+    const std::string id = !options.map.empty() ? "fit-map" : options.choices ? "free-choices" : "free-all";
+    if (!options.map.empty() && (options.choices || !options.held.empty() || !options.out.empty()))
+        return complain(Error{"--map is looked at by itself", options.file,
+                              "leave out --choices, --hold and --out, or use fit-map"});
+    const make::Search& search = make::searchOf(id);
+    options.about.assign(search.card.asks.size(), {});
+    for (std::size_t i = 0; i < search.card.asks.size(); ++i) {
+        if (i < options.map.size()) options.about[i] = options.map[i];
+        if (search.card.asks[i].option == "hold") options.about[i] = options.held;
+    }
+    if (options.pick.empty()) options.pick = "1";
+    return lookFor(options, search);
 }
 
 int printSheet(const Options& options) {
@@ -426,8 +446,20 @@ int run(int argc, char** argv) {
         if (id == "clearance") {
             addReport("clearance", "gaps at rest of every pair that can move against each other",
                       {cli::clearanceJson, cli::clearanceText, verdict, {}, {id}});
-            addReport("fit", "room to move from here, and the single move that frees each pair",
-                      {cli::fitJson, cli::fitText, verdict, [] { return true; }});
+            const Report room{cli::fitJson, cli::fitText, verdict, [] { return true; }};
+            CLI::App* fit = addReport("fit", "room to move from here, and the single move that frees each pair", room);
+            CLI::Option* free =
+                fit->add_flag("--free", options.free, "where it fits: the smallest move after which every gap is good");
+            fit->add_flag("--choices", options.choices, "with --free: in every form that the file offers")->needs(free);
+            fit->add_option("--map", options.map, "with --free: a map over two freedoms, as along up")
+                ->expected(2)
+                ->needs(free);
+            fit->add_option("--hold", options.held, "with --free: what stays as it is")->needs(free);
+            CLI::Option* out = fit->add_option("--out", options.out, "with --free: write the project with one answer");
+            out->needs(free);
+            fit->add_option("--take", options.pick, "with --out: which answer")->needs(out);
+            fit->callback(
+                [&options, &status, room] { status = options.free ? freeFit(options) : report(options, room); });
         }
         if (id == "survey")
             addReport("survey", "what is surveyed, assumed, found, and how the new engine stands to the old one",

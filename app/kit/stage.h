@@ -52,6 +52,8 @@ public:
         Q_UNUSED(reports)
         return {};
     }
+    /// Whether something that it was turned to is still being looked for: a picture of it waits.
+    virtual bool looking() const { return false; }
     /// What to do now; without words the window says it: what is worst of its disciplines' findings, else which stage
     /// has something open.
     virtual NextStep nextStep(const study::Reports& reports) {

@@ -23,7 +23,8 @@ using namespace gabarit::app;
 void grabThenQuit(MainWindow& window, const QString& file) {
     constexpr int turn_ms = 50; // one turn of the loop for the last repaint
     QTimer::singleShot(turn_ms, &window, [&window, file] {
-        if (window.session().moving()) return grabThenQuit(window, file); // a moved picture is still being drawn
+        const Stage* shown = window.shownStage();
+        if (window.session().moving() || (shown && shown->looking())) return grabThenQuit(window, file);
         const bool saved = window.grab().save(file);
         if (!saved) std::fprintf(stderr, "gabarit: %s: the picture could not be written\n", qPrintable(file));
         QCoreApplication::exit(saved ? 0 : 2);

@@ -34,6 +34,7 @@ struct Found {
     std::vector<Answer> answers;                        ///< the best first
     std::vector<Error> troubles;                        ///< what did not come of it, beside the answers
     std::string none;                                   ///< said when there is no answer
+    bool found = true;                                  ///< false: the answers are only the least bad of what there is
     std::string text;                                   ///< for a terminal: tables, cautions
     std::shared_ptr<const nlohmann::ordered_json> json; ///< the members of the report; null: it has none
 };

@@ -125,7 +125,8 @@ std::vector<Demand> besidesNear(const PoseSearch& search, const Change& at,
         constexpr double least_slope = 1e-6;
         if (!(slope > least_slope)) continue;
         const Change along = -*slopes[i] / slope;
-        double least = along.dot(at) + here[i].lacks / slope;
+        constexpr double spare_mm = 0.05; // nearer than anybody can set it
+        double least = along.dot(at) + here[i].lacks / slope + spare_mm;
         const double most = along.cwiseProduct(search.low()).cwiseMax(along.cwiseProduct(search.high())).sum();
         if (most < least) least = std::min(least, 0.0); // where it hangs now lies at zero
         out.push_back({along, least});
@@ -146,10 +147,9 @@ public:
     void run(FreeReport& report) {
         tried_ = fromStarts();
         look(report);
-        const bool fits = !report.places.empty();
-        const bool all = fits && std::any_of(report.places.begin(), report.places.end(),
-                                             [](const FreePlace& place) { return place.lacks.empty(); });
-        if (fits && !all && !options_.stop.stopped()) { // again, with what else there is
+        // Again with what else there is, where the smallest move lacks any of it.
+        const bool lacks = !report.places.empty() && !report.places.front().lacks.empty();
+        if (lacks && !options_.stop.stopped()) {
             FreeReport with = report;
             with.places.clear();
             const auto rows = besidesNear(search_, PoseSearch::changeOf(report.places.front().by), besides());
@@ -159,12 +159,13 @@ public:
             tried_ = fromStarts();
             for (const auto& its : before) tried_.push_back(search_.tried(its.by));
             look(with);
-            if (!with.places.empty()) report.places = std::move(with.places);
+            report.places.insert(report.places.begin(), with.places.begin(), with.places.end());
             report.poses = with.poses;
             report.measured = with.measured;
             report.behind_sheet = with.behind_sheet;
         }
         keepThoseThatLackNothing(report.places);
+        keepThoseThatDiffer(report.places);
         if (!report.places.empty()) report.least_bad.reset();
         report.poses += search_.poses() + rough_.poses();
         report.open = fine_.open();
@@ -245,18 +246,7 @@ private:
             settle(best(tried_, 3 * options_.most_places), report);
         else
             for (const PoseSearch::Tried& its : best(tried_, options_.most_places)) takeUnproven(its, report);
-        std::stable_sort(report.places.begin(), report.places.end(),
-                         [](const FreePlace& a, const FreePlace& b) { return worth(a) < worth(b); });
-        // Made as small as they can be, some have become one.
-        std::vector<FreePlace> differ;
-        for (FreePlace& place : report.places)
-            if (differ.size() < options_.most_places &&
-                std::all_of(differ.begin(), differ.end(), [&](const FreePlace& other) {
-                    return search_.apart_mm(PoseSearch::changeOf(place.by), PoseSearch::changeOf(other.by)) >=
-                           options_.differ_mm;
-                }))
-                differ.push_back(std::move(place));
-        report.places = std::move(differ);
+        keepThoseThatDiffer(report.places);
     }
     /// As the sieve has it: the pairs that are short by about as much as the worst.
     std::vector<Binding> bindingAt(const PoseSearch::Tried& its) const {
@@ -375,13 +365,35 @@ private:
         if (!its.good()) // what lacks least is found without what else there is
             return !with_besides && report.places.empty() &&
                    (!report.least_bad || its.short_mm < report.least_bad->short_mm - worth_mm);
+        std::vector<const FreePlace*> nearer; // that differ: enough of them are known
+        for (const FreePlace& place : report.places) {
+            const auto isApart = [&](const FreePlace* other) {
+                return search_.apart_mm(PoseSearch::changeOf(place.by), PoseSearch::changeOf(other->by)) >=
+                       options_.differ_mm;
+            };
+            if (place.farthest_mm < its.farthest_mm && (place.lacks.empty() || !with_besides) &&
+                std::all_of(nearer.begin(), nearer.end(), isApart))
+                nearer.push_back(&place);
+        }
+        if (nearer.size() >= options_.most_places) return false;
         return std::none_of(report.places.begin(), report.places.end(), [&](const FreePlace& place) {
             return (place.lacks.empty() || !with_besides) && its.farthest_mm >= place.farthest_mm - worth_mm &&
                    search_.apart_mm(its.by, PoseSearch::changeOf(place.by)) < options_.differ_mm;
         });
     }
-    static std::pair<std::size_t, double> worth(const FreePlace& place) {
-        return {place.lacks.size(), place.farthest_mm};
+    /// The smallest moves of those that differ: made as small as they can be, some have become one.
+    void keepThoseThatDiffer(std::vector<FreePlace>& places) const {
+        std::stable_sort(places.begin(), places.end(),
+                         [](const FreePlace& a, const FreePlace& b) { return a.farthest_mm < b.farthest_mm; });
+        std::vector<FreePlace> differ;
+        for (FreePlace& place : places) {
+            const bool other = std::all_of(differ.begin(), differ.end(), [&](const FreePlace& o) {
+                return search_.apart_mm(PoseSearch::changeOf(place.by), PoseSearch::changeOf(o.by)) >=
+                       options_.differ_mm;
+            });
+            if (other && differ.size() < options_.most_places) differ.push_back(std::move(place));
+        }
+        places = std::move(differ);
     }
     static void keepThoseThatLackNothing(std::vector<FreePlace>& places) {
         const auto lacks = [](const FreePlace& place) { return !place.lacks.empty(); };

@@ -161,15 +161,16 @@ PoseSearch::Tried PoseSearch::shrunk(const Tried& from, const std::vector<int>& 
         const std::vector<int>& open;
         const StopToken& stop;
         Tried best;
+        Change locked; ///< those that are not open stay as there
         Change byOf(const std::vector<double>& v) const {
-            Change by = Change::Zero();
+            Change by = locked;
             for (std::size_t i = 0; i < open.size(); ++i) {
                 const int k = open[i];
                 by[k] = std::clamp(v[i] / std::sqrt(search.weight_[k]), search.low_[k], search.high_[k]);
             }
             return by;
         }
-    } ask{*this, open, stop, from};
+    } ask{*this, open, stop, from, from.by};
     nlopt::opt opt(nlopt::LN_COBYLA, static_cast<unsigned>(open.size()));
     std::vector<double> low, high, x, step;
     for (const int k : open) {
@@ -215,7 +216,7 @@ PoseSearch::Tried PoseSearch::shrunk(const Tried& from, const std::vector<int>& 
 PoseSearch::Tried PoseSearch::tidied(Tried best) const {
     constexpr double worth_mm = 0.1; // of the move
     for (int k = 5; k >= 0; --k) {
-        if (best.by[k] == 0) continue;
+        if (best.by[k] == 0 || low_[k] > 0 || high_[k] < 0) continue;
         Change by = best.by;
         by[k] = 0;
         const Tried here = tried(by);

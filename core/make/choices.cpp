@@ -250,14 +250,14 @@ private:
             }
         return all.with([&out](const model::BodyRef& ref) { return out.count(ref) == 0; });
     }
-    void sift(Trial& trial) {
+    void sift(Trial& trial, std::vector<fit::Shift> first) {
         const Base& base = bases_[trial.base];
         const model::Project project = projectOf(trial);
         const fit::Sieves sieves = sievesOf(trial);
         fit::FreeOptions ask;
         ask.limits = options_.limits;
         ask.starts = trial.changes <= 1 ? 8 : 3; // what single changes buy is told
-        ask.first = trial.changes > 0 ? nearest(trial) : std::vector<fit::Shift>();
+        ask.first = std::move(first);
         ask.sieves = &sieves;
         ask.measure = false;
         ask.most_places = 1;
@@ -350,8 +350,10 @@ private:
         }
     }
     void siftAll(const std::vector<Trial*>& trials) {
+        std::vector<std::vector<fit::Shift>> first; // before any of them changes
+        for (const Trial* trial : trials) first.push_back(nearest(*trial));
         onThreads(options_.threads, trials.size(), options_.stop, [&](std::size_t i) {
-            if (!over()) sift(*trials[i]);
+            if (!over()) sift(*trials[i], std::move(first[i]));
         });
         for (const Trial* trial : trials) {
             if (trial->state == Trial::State::Untried) continue;

@@ -88,6 +88,7 @@ public:
                          ? "No form that the file offers leaves a place: " + countWords(report_) + "."
                          : discipline::upperFirst(countWords(report_)) + ".";
         found_.none = found_.now;
+        found_.found = !report_.places.empty();
         found_.json = std::make_shared<const Json>(std::move(json_));
         return std::move(found_);
     }
@@ -104,8 +105,9 @@ private:
                                                     : std::to_string(its.place.unknown) + " to measure";
         if (its.fouls > 0)
             gaps += ", " + std::to_string(its.fouls) + (its.fouls == 1 ? " fouls" : " foul") + " in itself";
-        answer.words = form + "; " + where + ": " + (good ? gaps : "the least bad, " + gaps) + "; " +
-                       cutWords(its.cuts) + "; all that was asked: " + totalOf(*its.then);
+        answer.words = form + ": " + (good ? gaps : "the least bad, " + gaps) + "; " + cutWords(its.cuts) +
+                       "; all that was asked: " + totalOf(*its.then);
+        answer.note = "It hangs " + where + ".";
         answer.step = "hang it where it fits: " + form;
         answer.first = good && its.fouls == 0 && its.place.unknown == 0 && its.cuts == 0 && found_.answers.empty();
         const Comparison against = compared(with_.reports, *its.then, given_.shown);
@@ -115,8 +117,7 @@ private:
         for (const std::string& went : against.went) answer.more.push_back("goes: " + went);
         for (const ChoiceBuys& buys : report_.buys)
             if (std::find(its.made.begin(), its.made.end(), buys.made) != its.made.end())
-                answer.note += (answer.note.empty() ? "" : "\n") + buys.made.words + ": " +
-                               buysWords(*with_.reports.project, buys, given_.shown);
+                answer.note += "\n" + buys.made.words + ": " + buysWords(*with_.reports.project, buys, given_.shown);
         table_.row({form, cutWords(its.cuts), where, quantity::lengthText(its.place.farthest_mm, given_.shown, 1), gaps,
                     totalOf(*its.then)});
         found_.answers.push_back(std::move(answer));

@@ -87,6 +87,7 @@ Result<discipline::Found> freePlaces(const Searching& with, const discipline::Se
     if (report.places.empty() && report.least_bad)
         out.now =
             "No place within reach frees every gap. What binds: " + bindingWords(*report.least_bad, given.shown) + ".";
+    out.found = !report.places.empty();
     if (report.open) out.now += " A body is not closed: what lies wholly inside of it is not seen.";
     out.text = table.text();
     out.json = std::make_shared<const Json>(std::move(json));

@@ -1,7 +1,6 @@
 #include "make/free_words.h"
 
 #include "discipline/wording.h"
-#include "discipline/written.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,6 +14,18 @@ namespace {
 constexpr std::size_t at(Freedom freedom) { return static_cast<std::size_t>(freedom); }
 } // namespace
 
+Result<Freedom> freedomOf(const std::string& word) {
+    for (std::size_t k = 0; k < fit::freedoms; ++k)
+        if (word == fit::word(static_cast<Freedom>(k))) return static_cast<Freedom>(k);
+    return Error{"\"" + word + "\" is no freedom of the unit", "map",
+                 "name two of along, across, up, swing, tail, lean"};
+}
+
+const char* freedomName(Freedom freedom) {
+    constexpr const char* names[] = {"fore and aft", "to the sides", "height", "swing", "tail", "lean"};
+    return names[at(freedom)];
+}
+
 Result<fit::FreeLimits> freeLimits(const model::RuleBook& book, const std::string& held) {
     fit::FreeLimits out;
     const char* const figures[] = {"free_along_mm",  "free_across_mm", "free_up_mm",
@@ -27,12 +38,11 @@ Result<fit::FreeLimits> freeLimits(const model::RuleBook& book, const std::strin
         const std::size_t comma = std::min(held.find(',', from), held.size());
         const std::string name = held.substr(from, comma - from);
         from = comma + 1;
-        std::size_t k = 0;
-        while (k < fit::freedoms && name != fit::word(static_cast<Freedom>(k))) ++k;
-        if (k == fit::freedoms)
+        const auto freedom = freedomOf(name);
+        if (!freedom)
             return Error{"\"" + name + "\" is nothing that can stay as it is", "hold",
                          "name any of along, across, up, swing, tail, lean, with commas between"};
-        out.low[k] = out.high[k] = 0;
+        out.low[at(freedom.value())] = out.high[at(freedom.value())] = 0;
     }
     return out;
 }

@@ -4,6 +4,7 @@
 #include "fit/fit_report.h"
 #include "make/bracket_route.h"
 #include "make/choices_search.h"
+#include "make/fit_map_search.h"
 #include "make/free_search.h"
 #include "make/ways_written.h"
 #include "mounts/apply.h"
@@ -160,6 +161,13 @@ std::vector<Search> all() {
     forms.pick = free.pick;
     forms.picks = free.picks;
     out.push_back({forms, fit::discipline().card().id, choicesTried});
+    SearchCard map{"fit-map", "Map of where it fits",
+                   "over two freedoms: where every gap is good, by how much, and what binds elsewhere", ""};
+    map.asks = {{"x", "the freedom across: along (if none is named), across, up, swing, tail, lean", false},
+                {"z", "the freedom upwards: up if none is named", false},
+                {"others", "held (as they are, if nothing is said) or freed within the book's limits", false},
+                {"size", "points each way, 2 to 80; 21 if nothing is said", false}};
+    out.push_back({map, fit::discipline().card().id, fitMapped});
     std::set<std::string> ids;
     for (const Search& search : out)
         if (!ids.insert(search.card.id).second)

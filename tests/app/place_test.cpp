@@ -13,6 +13,8 @@
 #include "session/tries.h"
 #include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
+#include "stages/place/fit_map_view.h"
+#include "stages/place/fits_block.h"
 #include "stages/place/measured_block.h"
 #include "stages/place/movement_block.h"
 #include "stages/place/nudge_bar.h"
@@ -633,7 +635,7 @@ private slots:
         QVERIFY(noGo() > 0);
         place()->bay()->view(Elevation::Side)->setFocus();
         QTest::keyClick(place()->bay()->view(Elevation::Side), Qt::Key_F7);
-        WaysPanel* places = place()->findings()->places();
+        WaysPanel* places = place()->fits()->places();
         QCOMPARE(places->of(), std::string("free-all"));
         QVERIFY(places->isVisible());
         QTRY_VERIFY_WITH_TIMEOUT(places->first() || !places->looking(), 120000);
@@ -647,6 +649,76 @@ private slots:
         QVERIFY2(session().history().undoText().startsWith("hang it"), qPrintable(session().history().undoText()));
         session().history().undo();
         QCOMPARE(model::activePlacement(project())->position_mm, began);
+    }
+    /// The map: drawn coarse to fine, read by pointing, and a click hangs the unit there; it stays while only that
+    /// changes.
+    void theMapOfWhereItFits() {
+        QVERIFY(window_->openDemo(2));
+        settleAdvised();
+        place()->bay()->view(Elevation::Side)->setFocus();
+        QTest::keyClick(place()->bay()->view(Elevation::Side), Qt::Key_F7, Qt::ControlModifier);
+        FitsBlock* fits = place()->fits();
+        FitMapView* map = fits->map();
+        QVERIFY(fits->isVisible());
+        QTRY_VERIFY_WITH_TIMEOUT(map->hasMap() && !fits->looking(), 120000);
+        QVERIFY(map->map().complete && !map->legend().isEmpty());
+        // 21 mm forward it is good, and there it is good by the list too.
+        const auto [column, row] = map->map().nearest(-28, 0);
+        QVERIFY2(map->map().at(column, row).short_mm <= 0, qPrintable(map->wordsOf(column, row)));
+        const auto here = map->map().nearest(0, 0);
+        QVERIFY(map->map().at(here.first, here.second).short_mm > 0);
+        fits->ensureWidgetVisible(map);
+        const Eigen::Vector3d began = model::activePlacement(project())->position_mm;
+        QTest::mouseMove(map, map->placeOf(column, row).toPoint());
+        QTRY_VERIFY(map->pointedAt() == std::optional(std::pair(column, row)));
+        QVERIFY(map->wordsOf(column, row).contains(QStringLiteral("forward")));
+        QTest::mouseClick(map, Qt::LeftButton, {}, map->placeOf(column, row).toPoint());
+        const Eigen::Vector3d there = model::activePlacement(project())->position_mm;
+        QVERIFY(std::abs(there.x() - began.x() - map->map().acrossOf(column)) < 1e-6);
+        QVERIFY(std::abs(there.z() - began.z() - map->map().upOf(row)) < 1e-6);
+        settleAdvised();
+        for (const study::Finding& finding : session().reports()->findings) // pairs of the unit and the vehicle
+            QVERIFY2(!finding.a || !finding.b || finding.verdict != model::Verdict::NoGo, finding.title.c_str());
+        QVERIFY(map->hasMap()); // only where it hangs is another
+        session().history().undo();
+        QCOMPARE(model::activePlacement(project())->position_mm, began);
+        // The same by the keyboard.
+        map->setFocus();
+        QTest::keyClick(map, Qt::Key_Left);
+        QTest::keyClick(map, Qt::Key_Return);
+        QVERIFY(model::activePlacement(project())->position_mm.x() != began.x());
+        session().history().undo();
+        // Anything else that changes takes the map away.
+        model::Project changed = project();
+        changed.vehicle->bodies.front().shift_mm.x() += 5;
+        session().change(QStringLiteral("shift"), changed);
+        QVERIFY(!map->hasMap() && !map->isVisible());
+        fits->chooser(QStringLiteral("up"))->setCurrentIndex(fits->chooser(QStringLiteral("across"))->currentIndex());
+        fits->drawMap(); // no map of one freedom
+        QVERIFY(!map->isVisible());
+    }
+    /// What may not move is held.
+    void whatIsNotTickedStays() {
+        QVERIFY(window_->openDemo(2));
+        settleAdvised();
+        place()->showSide(QStringLiteral("fits"));
+        FitsBlock* fits = place()->fits();
+        fits->mayMove(fit::Freedom::Along)->setChecked(false); // it goes forward otherwise
+        const auto pivot_x = [this] {                          // the pivot is what stays: the unit may turn about it
+            return model::pivotVehicle_mm(*model::activePlacement(project()), *model::hangingDonor(project()))
+                .value()
+                .x();
+        };
+        const double began = pivot_x();
+        press(fits->button(QStringLiteral("place")));
+        QTRY_VERIFY_WITH_TIMEOUT(!fits->looking() && !fits->places()->looking(), 120000);
+        for (QPushButton* button : fits->places()->findChildren<QPushButton*>())
+            if (button->objectName() == QStringLiteral("way:0")) {
+                press(button);
+                QVERIFY2(std::abs(pivot_x() - began) < 1e-6, qPrintable(QString::number(pivot_x() - began)));
+                return;
+            }
+        QFAIL("it told no place, not even the least bad");
     }
     void waysFromTheCard() {
         settle();
@@ -717,7 +789,7 @@ private slots:
         while (overlaps(true) > 0 && actions < 10) {
             QTest::keyClick(window_.get(), Qt::Key_F5);
             ++actions;
-            QTRY_VERIFY_WITH_TIMEOUT(!place()->findings()->ways()->looking(), tests::patience_ms);
+            QTRY_VERIFY_WITH_TIMEOUT(!place()->findings()->ways()->looking() && !place()->looking(), 240000);
             settleAdvised();
         }
         QVERIFY(actions < 10);

@@ -196,7 +196,7 @@ class RandomTest : public QObject, tests::WindowHand {
                  Qt::Key_Tab,  Qt::Key_Backtab, Qt::Key_Return, Qt::Key_Space, Qt::Key_Delete,      Qt::Key_Backspace,
                  Qt::Key_Home, Qt::Key_End,     Qt::Key_Escape, Qt::Key_A,     Qt::Key_R,           Qt::Key_N,
                  Qt::Key_5,    Qt::Key_Minus,   Qt::Key_Plus,   Qt::Key_Comma, Qt::Key_BracketLeft, Qt::Key_F2,
-                 Qt::Key_F3,   Qt::Key_F4,      Qt::Key_F5,     Qt::Key_F6});
+                 Qt::Key_F3,   Qt::Key_F4,      Qt::Key_F5,     Qt::Key_F6,    Qt::Key_F7});
             const auto with = of<Qt::KeyboardModifiers>({Qt::NoModifier, Qt::NoModifier, Qt::NoModifier,
                                                          Qt::ShiftModifier, Qt::ControlModifier, Qt::AltModifier});
             doing(QStringLiteral("key %1 with %2 in %3")

@@ -1,6 +1,7 @@
 // Distances of points, the room round what stands still, and clouds that move in it: against formulas, against the
 // exact engine, and never on the unsafe side.
 #include "field/cloud.h"
+#include "field/passage.h"
 #include "proximity/gap.h"
 #include "support/dice.h"
 #include "support/suite.h"
@@ -275,6 +276,79 @@ private slots:
             }
             QVERIFY(cloud.size() < 200000 && cloud.spread_mm() == 6);
         }
+    }
+    /// Through a wall 10 thick with two windows the wider one is taken though the way is longer: a pipe as thick as the
+    /// narrower side of the window passes.
+    void theWidestWayThroughAWall() {
+        const auto wall = [](double wide_half, bool both = true) {
+            std::vector<Obstacle> out;
+            const auto put = [&out](const Vector3d& low, const Vector3d& high) {
+                const auto surface = made(model::BoxSpec{high - low});
+                const Vector3d place = (low + high) / 2;
+                out.push_back({surface, at(place.x(), place.y(), place.z()) * middled(*surface), 0});
+            };
+            // The wall fills x 0…10; a window 40 × 50 at y −3.3…36.7, one 60 × 2·wide_half at y 120…180.
+            put({0, -300, -300}, {10, -3.3, 300});
+            put({0, 36.7, -300}, {10, 120, 300});
+            put({0, 180, -300}, {10, 400, 300});
+            put({0, -3.3, 27}, {10, 36.7, 300});
+            put({0, -3.3, -300}, {10, 36.7, -23});
+            put({0, 120, wide_half}, {10, 180, 300});
+            put({0, 120, -300}, {10, 180, -wide_half});
+            if (!both) put({0, -3.3, -23}, {10, 36.7, 27});
+            return out;
+        };
+        const AlignedBox3d box(Vector3d(-120, -200, -150), Vector3d(120, 300, 150));
+        const Vector3d from(-100, 0, 0), to(100, 0, 0);
+        const auto widest = [&](double wide_half, bool both = true) {
+            const Wanted field(wall(wide_half, both), box);
+            return widestWay(field, from, to, box);
+        };
+        const auto wide = widest(26); // 52 high, 60 wide: a pipe of 52
+        QVERIFY(wide.has_value());
+        QVERIFY2(wide->radius_mm <= 26 + 1e-6 && wide->radius_mm > 26 - 1.5,
+                 qPrintable(QString::number(wide->radius_mm)));
+        QVERIFY(wide->narrowest_vehicle_mm.y() > 120 && wide->narrowest_vehicle_mm.y() < 180);
+        QVERIFY2(std::abs(wide->narrowest_vehicle_mm.x() - 5) < 8,
+                 qPrintable(QString::number(wide->narrowest_vehicle_mm.x())));
+        QVERIFY(wide->obstacle == 5 || wide->obstacle == 6);
+        QCOMPARE(wide->way_vehicle_mm.front(), from);
+        QCOMPARE(wide->way_vehicle_mm.back(), to);
+        const auto narrow = widest(12); // now the near one: 40 wide, 50 high
+        QVERIFY2(narrow->radius_mm <= 20 + 1e-6 && narrow->radius_mm > 20 - 1.5,
+                 qPrintable(QString::number(narrow->radius_mm)));
+        QVERIFY(narrow->narrowest_vehicle_mm.y() > -3.3 && narrow->narrowest_vehicle_mm.y() < 36.7);
+        const auto length = [](const Passage& its) {
+            double out = 0;
+            for (std::size_t i = 0; i + 1 < its.way_vehicle_mm.size(); ++i)
+                out += (its.way_vehicle_mm[i + 1] - its.way_vehicle_mm[i]).norm();
+            return out;
+        };
+        QVERIFY(length(*narrow) < length(*wide));
+        // No point of it has less than is told.
+        const Wanted field(wall(12), box);
+        for (const Vector3d& place : narrow->way_vehicle_mm)
+            if (const auto room = field.exact(place, 300)) QVERIFY(room->room_mm >= narrow->radius_mm - 1e-6);
+        // What a pipe has to stay away by counts.
+        auto wanted = wall(12);
+        for (Obstacle& its : wanted) its.wanted_mm = 8;
+        const auto less = widestWay(Wanted(std::move(wanted), box), from, to, box);
+        QVERIFY(std::abs(less->radius_mm - (narrow->radius_mm - 8)) < 1.5);
+    }
+    /// Without an opening it has to go through something, and says so; a stopped one, or ends outside, say nothing.
+    void noWayThrough() {
+        const AlignedBox3d box(Vector3d(-60, -60, -60), Vector3d(60, 60, 60));
+        const auto surface = made(model::BoxSpec{{2, 400, 400}});
+        const Wanted field({{surface, middled(*surface), 0}}, box);
+        const auto through = widestWay(field, {-40, 0, 0}, {40, 0, 0}, box);
+        QVERIFY(through && through->radius_mm <= 0);
+        QVERIFY(std::abs(through->narrowest_vehicle_mm.x()) <= 1 + 1e-6);
+        QVERIFY(!widestWay(field, {-400, 0, 0}, {40, 0, 0}, box));
+        PassageOptions stopped;
+        stopped.stop.stop();
+        QVERIFY(!widestWay(field, {-40, 0, 0}, {40, 0, 0}, box, stopped));
+        const auto free = widestWay(field, {-40, 0, 0}, {-40, 30, 0}, box);
+        QVERIFY(free && free->radius_mm > 30);
     }
 };
 

@@ -26,8 +26,15 @@ Project bay(const std::vector<Body>& standing, const std::vector<Body>& unit) {
     return p;
 }
 
+/// From fewer starts than one would wait for: the bays here are simple.
+fit::FreeOptions quick() {
+    fit::FreeOptions out;
+    out.starts = 6;
+    return out;
+}
+
 struct Asked {
-    explicit Asked(const Project& p, fit::FreeOptions options = {})
+    explicit Asked(const Project& p, const fit::FreeOptions& options = quick())
         : project(p), book(store::defaultRuleBook()), scene(placed::makeScene(p, cache)),
           now(fit::clearance(p, scene, book, nullptr, {})),
           report(fit::freeAll(project, scene, now, book, cache, options)) {}
@@ -184,6 +191,60 @@ private slots:
         QVERIFY2(std::abs(moved.by(Freedom::Across) - lacks_mm) < 0.1,
                  qPrintable(QStringLiteral("%1 %2").arg(moved.by(Freedom::Across)).arg(lacks_mm)));
     }
+    /// A place has to satisfy what else it is held against, with the smallest move for all of it together.
+    void whatElseThereIsIsSatisfiedToo() {
+        const Project p = slot(-140, 104);
+        const double z = p.placements[0].position_mm.z();
+        const auto height = [z](double least_mm) {
+            return [z, least_mm](const Placement& there) {
+                return std::vector<fit::Beside>{{"height", "Height", (least_mm - (there.position_mm.z() - z)) / 7},
+                                                {"fixed", "no move changes it", -1}};
+            };
+        };
+        fit::FreeOptions both = only({Freedom::Across, Freedom::Up});
+        both.besides = height(25);
+        const Asked asked(p, both);
+        QVERIFY(!asked.report.places.empty());
+        QVERIFY(asked.report.places[0].lacks.empty());
+        QVERIFY2(std::abs(asked.by(Freedom::Up) - 25) < 0.1, qPrintable(QString::number(asked.by(Freedom::Up))));
+        QVERIFY(std::abs(asked.by(Freedom::Across) + (good_mm - 4)) < 0.1);
+        // Out of reach: the place for every gap is told, with what it lacks.
+        both.besides = height(400);
+        const Asked beyond(p, both);
+        QVERIFY(!beyond.report.places.empty());
+        QCOMPARE(beyond.report.places[0].lacks.size(), std::size_t(1));
+        QCOMPARE(beyond.report.places[0].lacks[0].id, std::string("height"));
+        QVERIFY(std::abs(beyond.by(Freedom::Across) + (good_mm - 4)) < 0.1);
+    }
+    /// With some bodies left out a sieve says what one of a bay without them does.
+    void aSieveWithoutSomeBodies() {
+        auto p = slot(-140, 104);
+        p.vehicle->bodies[1].option = "wall/let-in";
+        p.vehicle->choices = {{"wall", "Wall", {{"gone", "gone", "", {}}, {"let-in", "let in", "", {}}}, {}}};
+        p.donors[0].bodies.push_back(body("pump", "engine", {50, 50, 50}, {0, -110, 0}));
+        tests::KeptColliders cache;
+        placed::SceneOptions all;
+        all.every_option = true;
+        const auto scene = placed::makeScene(p, cache, all);
+        QCOMPARE(scene.bodies.size(), std::size_t(4));
+        QCOMPARE(placed::makeScene(p, cache).bodies.size(), std::size_t(3));
+        const auto now = fit::clearance(p, scene, store::defaultRuleBook(), nullptr, {});
+        fit::SieveOptions ask;
+        ask.by_option = true;
+        const fit::Sieve whole(p, scene, now, store::defaultRuleBook(), ask);
+        const auto shortWith = [&](std::set<std::string> out) {
+            const fit::Sieve sieve = whole.with([&](const BodyRef& ref) { return out.count(ref.body.text) == 0; });
+            return sieve.mostShort_mm(poseVehicleDonor(p.placements[0], p.donors[0]), 60);
+        };
+        // The points of the sieve lie 4 mm apart: it asks for up to √(11² + 4²) instead of 11.
+        const auto near = [](double is, double wanted) {
+            return is > wanted - 0.05 && is < wanted + std::hypot(11, 4) - 11 + 0.05;
+        };
+        QVERIFY(near(shortWith({}), good_mm - 4)); // the right wall; 5 from the pump to the left one
+        QVERIFY(near(shortWith({"right"}), good_mm - 5));
+        QVERIFY(near(shortWith({"right", "pump"}), good_mm - 40));
+        QVERIFY(!whole.with([](const BodyRef& ref) { return ref.inVehicle(); }).any());
+    }
     /// What is not known is never called good: a wall that nobody measured stays to be measured wherever the block
     /// goes.
     void whatIsNotKnownIsNotGood() {
@@ -257,13 +318,13 @@ private slots:
         QVERIFY(!straight.report.places.empty());
         QCOMPARE(straight.by(Freedom::Tail), 0.0);
         // Limits wider than the bay.
-        fit::FreeOptions wide;
+        fit::FreeOptions wide = quick();
         wide.limits.low = {-3000, -3000, -3000, -30, -30, -30};
         wide.limits.high = {3000, 3000, 3000, 30, 30, 30};
         const Asked far(slot(-140, 104), wide);
         QVERIFY(!far.report.places.empty());
         QVERIFY(far.report.places[0].farthest_mm < good_mm);
-        fit::FreeOptions stopped;
+        fit::FreeOptions stopped = quick();
         stopped.stop.stop();
         QVERIFY(!Asked(slot(-140, 104), stopped).report.complete);
     }

@@ -117,7 +117,7 @@ void FindingCard::mousePressEvent(QMouseEvent*) { emit leadTo(finding_); }
 
 FindingsList::FindingsList(Session& session, Lookout& lookout, const Tries& tries, QWidget* parent)
     : QScrollArea(parent), session_(session), lookout_(lookout), tries_(tries), column_(nullptr), empty_(nullptr),
-      more_(nullptr), ways_(nullptr), places_(nullptr), free_(nullptr) {
+      more_(nullptr), ways_(nullptr), free_(nullptr) {
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* inner = new QWidget(this);
@@ -128,14 +128,12 @@ FindingsList::FindingsList(Session& session, Lookout& lookout, const Tries& trie
     more_ = new WrappedLabel(inner);
     ways_ = new WaysPanel(session_, inner);
     connect(ways_, &WaysPanel::changed, this, &FindingsList::placeWays);
-    places_ = new WaysPanel(session_, inner);
     free_ = new QPushButton(tr("Where does it fit?  F7"), inner);
     free_->setObjectName(QStringLiteral("free_all"));
     free_->setMinimumHeight(target_px);
     free_->setToolTip(tr("Looks for the smallest move after which every gap of the unit is good"));
-    connect(free_, &QPushButton::clicked, places_, &WaysPanel::lookForAPlace);
+    connect(free_, &QPushButton::clicked, this, &FindingsList::placeWanted);
     column_->addWidget(free_);
-    column_->addWidget(places_);
     column_->addWidget(empty_);
     column_->addWidget(more_);
     column_->addStretch();

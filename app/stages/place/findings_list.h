@@ -58,8 +58,6 @@ class FindingsList : public QScrollArea {
 public:
     FindingsList(Session& session, Lookout& lookout, const Tries& tries, QWidget* parent = nullptr);
     WaysPanel* ways() const { return ways_; }
-    /// Of "Where does it fit?".
-    WaysPanel* places() const { return places_; }
     /// The cards shown, in order.
     std::vector<const FindingCard*> cards() const;
     /// Leads to the next (+1) or the one before (−1) of what is pointed at; the first when nothing is.
@@ -72,6 +70,8 @@ public:
 signals:
     void leadTo(const gabarit::study::Finding& finding);
     void whyWanted(const QString& finding);
+    /// Where does it fit?
+    void placeWanted();
 
 private:
     void refresh();
@@ -90,7 +90,6 @@ private:
     QLabel* empty_;
     QLabel* more_;
     WaysPanel* ways_;
-    WaysPanel* places_;
     QPushButton* free_;
     std::vector<FindingCard*> cards_;
     std::vector<study::Finding> findings_; ///< that the cards are to show

@@ -9,6 +9,7 @@
 #include "stages/place/bodies_list.h"
 #include "stages/place/compare_block.h"
 #include "stages/place/findings_list.h"
+#include "stages/place/fits_block.h"
 #include "stages/place/measured_block.h"
 #include "stages/place/movement_block.h"
 #include "stages/place/nudge_bar.h"
@@ -32,12 +33,11 @@
 
 namespace gabarit::app {
 namespace {
-constexpr int side_width_px = 296;
-constexpr int narrow_side_width_px = 308;
+constexpr int side_width_px = 308;
 
 /// Its words are never cut.
 void say(QToolButton* button, const QString& words) {
-    constexpr int beside_words_px = 17;
+    constexpr int beside_words_px = 14;
     button->setText(words);
     button->setMinimumWidth(button->fontMetrics().horizontalAdvance(words) + beside_words_px);
 }
@@ -54,8 +54,8 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
     : Stage(parent), session_(session), lookout_(lookout), bay_(new Bay(session, lookout, this)),
       nudges_(new NudgeBar(session, lookout, bay_, this)), pose_(new PoseFields(session, this)),
       tries_(new Tries(session, this)), findings_(new FindingsList(session, lookout, *tries_, this)),
-      bodies_(new BodiesList(session, lookout, this)), room_box_(new QWidget(this)),
-      room_(new RoomBlock(session, this)), setup_(new SetupBlock(session, this)),
+      fits_(new FitsBlock(session, this)), bodies_(new BodiesList(session, lookout, this)),
+      room_box_(new QWidget(this)), room_(new RoomBlock(session, this)), setup_(new SetupBlock(session, this)),
       compare_(new CompareBlock(session, this)), measured_(new MeasuredBlock(session, lookout, this)),
       movement_(new MovementBlock(session, this)), school_(new ElidedCombo(this)), side_(new QStackedWidget(this)),
       way_(new QToolButton(this)) {
@@ -89,6 +89,7 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         QWidget* page;
     } sides[] = {
         {"way", tr("In the way"), tr("What touches or is too near, worst first"), findings_},
+        {"fits", tr("Fits?"), tr("Where it fits: the nearest place, every form, a map"), fits_},
         {"movement", tr("Movement"),
          tr("Bump to droop, lock to lock, the engine on its mounts: shown, and the worst moments"), movement_},
         {"setup", tr("Set-up"), tr("Placements, what hangs, which form of it, panels on or off"), setup_},
@@ -107,7 +108,7 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         button->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
         side_->addWidget(side.page);
         group->addButton(button, page);
-        rows[page < 3 ? 0 : 1]->addWidget(button);
+        rows[page < 4 ? 0 : 1]->addWidget(button);
         if (side.page == where) where_button_ = button;
         ++page;
     }
@@ -119,13 +120,11 @@ PlaceStage::PlaceStage(Session& session, Lookout& lookout, QWidget* parent)
         showRoom();
         school_->setVisible(side_->currentWidget() == findings_);
     });
-    connect(&session_, &Session::reportsChanged, this, [this] {
-        const auto reports = session_.reports();
-        say(way_, reports ? tr("In the way (%1)").arg(reports->findings.size()) : tr("In the way"));
-    });
     connect(findings_, &FindingsList::leadTo, this, &PlaceStage::leadToPlaceOf);
     connect(findings_, &FindingsList::whyWanted, this, &Stage::whyWanted);
+    connect(findings_, &FindingsList::placeWanted, this, &PlaceStage::lookForAPlace);
     connect(findings_->ways(), &WaysPanel::changed, this, &Stage::nextChanged);
+    connect(fits_->places(), &WaysPanel::changed, this, &Stage::nextChanged);
     connect(movement_, &MovementBlock::leadTo, this, [this](const QString& finding, const Eigen::Vector3d& place_mm) {
         lookout_.select(finding.toStdString());
         std::vector<model::BodyRef> both;
@@ -201,7 +200,6 @@ void PlaceStage::setNarrow(bool narrow) {
     pose_->show();
     strip_->show();
     where_button_->setVisible(narrow);
-    right_->setFixedWidth(narrow ? narrow_side_width_px : side_width_px);
     nudges_->setNarrow(narrow);
     narrow_ = narrow;
     showRoom();
@@ -220,6 +218,11 @@ void PlaceStage::showRoom() {
 void PlaceStage::resizeEvent(QResizeEvent* event) {
     Stage::resizeEvent(event);
     showRoom();
+}
+
+void PlaceStage::lookForAPlace() {
+    showSide(QStringLiteral("fits"));
+    fits_->lookForAPlace();
 }
 
 void PlaceStage::showSide(const QString& name) {
@@ -241,8 +244,13 @@ const StagePlug& placeStage() {
 void PlaceStage::turnTo(const QString& what) {
     if (what == QLatin1String("all")) return bay_->fitAll();
     if (what == QLatin1String("sweep")) return movement_->sweep()->setChecked(true);
-    showSide(what);
+    if (what != QLatin1String("place") && what != QLatin1String("forms") && what != QLatin1String("map"))
+        return showSide(what);
+    showSide(QStringLiteral("fits"));
+    fits_->button(what)->click();
 }
+
+bool PlaceStage::looking() const { return fits_->looking(); }
 
 std::vector<StageDeed> PlaceStage::deeds() {
     const QString go = QStringLiteral("&Go to"), view = QStringLiteral("&View"), place = QStringLiteral("&Place");
@@ -272,13 +280,19 @@ std::vector<StageDeed> PlaceStage::deeds() {
         {place, 11, tr("&Unpin"), {}, [this] { session_.setPin(false); }},
         {place, 12, tr("&Hang it as pinned"), {}, [this] { session_.hangAsPinned(); }},
         {place, 13, tr("Try another p&lacement"), {}, [this] { setup_->button(QStringLiteral("another"))->click(); }},
-        {place, 3, tr("&Where does it fit?"), QKeySequence(Qt::Key_F7),
+        {place, 3, tr("&Where does it fit?"), QKeySequence(Qt::Key_F7), [this] { lookForAPlace(); }, true},
+        {place, 4, tr("Try every &form"), QKeySequence(Qt::SHIFT | Qt::Key_F7),
          [this] {
-             side_->setCurrentWidget(findings_);
-             way_->setChecked(true);
-             findings_->verticalScrollBar()->setValue(0);
-             findings_->places()->lookForAPlace();
-         }},
+             showSide(QStringLiteral("fits"));
+             fits_->lookForAForm();
+         },
+         true},
+        {place, 5, tr("&Map of where it fits"), QKeySequence(Qt::CTRL | Qt::Key_F7),
+         [this] {
+             showSide(QStringLiteral("fits"));
+             fits_->drawMap();
+         },
+         true},
         {view, 0, tr("&Fit the engine in the drawing"), QKeySequence(Qt::Key_F), [this] { bay_->fitAll(); }},
         {view, 4, tr("Put the tape &away, point at nothing, look as before"), QKeySequence(Qt::Key_Escape), [this] {
              lookout_.setTaping(false);
@@ -324,6 +338,18 @@ NextStep PlaceStage::nextStep(const study::Reports& reports) {
     }
     const auto show = [this, id = QString::fromStdString(worst->id)] { leadTo(id); };
     if (worst->verdict == model::Verdict::NoGo && reports.advised) {
+        WaysPanel* places = fits_->places();
+        if (fits_->looking())
+            return {tr("%1. A place where it fits is being looked for.").arg(title), tr("Show it"),
+                    [this] { showSide(QStringLiteral("fits")); }};
+        if (places->first())
+            return {tr("%1. It fits so: %2").arg(title, places->firstWords()), tr("Try it"),
+                    [button = QPointer<QPushButton>(places->first())] {
+                        if (button) button->click();
+                    }};
+        if (places->of().empty() && FindingCard::hasWays(*worst))
+            return {tr("%1. No single move leaves fewer no-go gaps: look where it fits.").arg(title),
+                    tr("Where does it fit?"), [this] { lookForAPlace(); }};
         WaysPanel* ways = findings_->ways();
         const bool looked = ways->of() == worst->id;
         if (looked && ways->looking())
@@ -334,8 +360,8 @@ NextStep PlaceStage::nextStep(const study::Reports& reports) {
                         if (button) button->click();
                     }};
         if (!looked && FindingCard::hasWays(*worst))
-            return {tr("%1. No single move leaves fewer no-go gaps: look at other forms and a pocket.").arg(title),
-                    tr("Ways"), [this, id = worst->id] {
+            return {tr("%1. No place within reach frees it: look at other forms and a pocket.").arg(title), tr("Ways"),
+                    [this, id = worst->id] {
                         side_->setCurrentWidget(findings_);
                         way_->setChecked(true);
                         findings_->lookForWays(id);

@@ -15,6 +15,7 @@ class Bay;
 class BodiesList;
 class CompareBlock;
 class FindingsList;
+class FitsBlock;
 class Tries;
 class MeasuredBlock;
 class MovementBlock;
@@ -34,6 +35,7 @@ public:
     const Tries& tries() const { return *tries_; }
     TriesStrip* strip() const { return strip_; }
     FindingsList* findings() const { return findings_; }
+    FitsBlock* fits() const { return fits_; }
     BodiesList* bodies() const { return bodies_; }
     RoomBlock* room() const { return room_; }
     QComboBox* school() const { return school_; }
@@ -41,14 +43,16 @@ public:
     CompareBlock* compare() const { return compare_; }
     MeasuredBlock* measured() const { return measured_; }
     MovementBlock* movement() const { return movement_; }
-    /// "way", "movement", "setup", "bodies", "measured", "compare".
+    /// "way", "fits", "movement", "setup", "bodies", "measured", "compare".
     void showSide(const QString& name);
     /// Leads to a finding's place and marks it.
     bool leadTo(const QString& finding) override;
     NextStep nextStep(const study::Reports& reports) override;
     void setNarrow(bool narrow) override;
-    /// One of the above; "all": fits all in the drawing; "sweep": shows what everything sweeps.
+    /// One of the above; "all": fits all in the drawing; "sweep": shows what everything sweeps; "place", "forms",
+    /// "map": looks for where it fits.
     void turnTo(const QString& what) override;
+    bool looking() const override;
     std::vector<StageDeed> deeds() override;
     int wants(const model::Project& project) const override;
     void begin() override;
@@ -58,6 +62,8 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
 
 private:
+    /// Shows the page of where it fits, and begins to look for a place.
+    void lookForAPlace();
     void showRoom();
     void leadToPlaceOf(const study::Finding& finding);
 
@@ -68,6 +74,7 @@ private:
     PoseFields* pose_;
     Tries* tries_;
     FindingsList* findings_;
+    FitsBlock* fits_;
     BodiesList* bodies_;
     QWidget* room_box_;
     RoomBlock* room_;

@@ -44,6 +44,7 @@ bool WaysPanel::looking() const { return job_->busy(); }
 void WaysPanel::clear() {
     clearLayout(rows_);
     first_.clear();
+    found_ = false;
 }
 
 void WaysPanel::close() {
@@ -60,7 +61,13 @@ void WaysPanel::lookFor(const study::Finding& finding) {
         begin("ways", finding.id, {finding.a->text(), finding.b->text()}, tr("Looking at other ways"));
 }
 
-void WaysPanel::lookForAPlace() { begin(free_all, free_all, {}, tr("Looking for a place where it fits")); }
+void WaysPanel::lookForAPlace(const std::string& held) {
+    begin(free_all, free_all, {held}, tr("Looking for a place where it fits"));
+}
+
+void WaysPanel::lookForAForm(const std::string& held) {
+    begin(free_choices, free_choices, {held}, tr("Trying every form"));
+}
 
 void WaysPanel::begin(const char* search, const std::string& of, std::vector<std::string> about,
                       const QString& looking) {
@@ -91,6 +98,7 @@ void WaysPanel::take(Result<discipline::Found> found) {
     }
     const discipline::Found& its = found.value();
     now_->setText(q(its.answers.empty() ? its.none : its.now));
+    found_ = its.found;
     int n = 0;
     for (const discipline::Answer& answer : its.answers) {
         auto* row = new QHBoxLayout;
@@ -113,6 +121,12 @@ void WaysPanel::take(Result<discipline::Found> found) {
                     [this, project = answer.project, step = q(answer.step)] { session_.change(step, *project); });
         }
         rows_->addLayout(row);
+        if (!answer.note.empty()) {
+            auto* note = new WrappedLabel(this);
+            note->setText(q(answer.note));
+            note->setForegroundRole(QPalette::PlaceholderText); // the second ink
+            rows_->addWidget(note);
+        }
         ++n;
     }
     emit changed();

@@ -22,17 +22,22 @@ public:
     explicit WaysPanel(Session& session, QWidget* parent = nullptr);
     /// Begins to look. The finding is of a body of the unit and one of the vehicle.
     void lookFor(const study::Finding& finding);
-    /// Begins to look for a place where everything is good.
-    void lookForAPlace();
-    /// Of the finding that it looks for, or looked for, or free_all; empty while there is none.
+    /// Begins to look for a place where everything is good, or for forms with one. `held`: the freedoms that stay as
+    /// they are, as the search asks for them.
+    void lookForAPlace(const std::string& held = {});
+    void lookForAForm(const std::string& held = {});
+    /// Of the finding that it looks for, or looked for, or free_all or free_choices; empty while there is none.
     const std::string& of() const { return of_; }
     bool looking() const;
     /// What it would try first, and the button for it; null: it has nothing that leaves fewer no-go gaps.
     QPushButton* first() const { return first_; }
     QString firstWords() const { return first_words_; }
+    /// Whether it found a place where every gap of the unit is good.
+    bool found() const { return found_; }
     void close();
 
     static constexpr const char* free_all = "free-all";
+    static constexpr const char* free_choices = "free-choices";
 
 signals:
     /// It is shown, says something else, or is closed.
@@ -49,6 +54,7 @@ private:
     QPointer<QPushButton> first_;
     QString first_words_, looking_;
     std::string of_;
+    bool found_ = false;
 };
 
 } // namespace gabarit::app
