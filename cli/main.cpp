@@ -57,6 +57,7 @@ struct Options {
     bool choices = false;           ///< of fit --free: in every form
     std::vector<std::string> map;   ///< of fit --free: over two freedoms
     std::string held;               ///< of fit --free: what stays as it is
+    std::string first;              ///< of fit --free: what comes before the smallest move
     bool json = false;
     mutable bool newer = false; ///< the file was written by a newer version: nothing of it is believed to be go
     bool ways = false;          ///< look for moves
@@ -184,14 +185,16 @@ int lookFor(const Options& options, const make::Search& search) {
 /// The same searches as `free-all`, `free-choices` and `fit-map`.
 int freeFit(Options options) {
     const std::string id = !options.map.empty() ? "fit-map" : options.choices ? "free-choices" : "free-all";
-    if (!options.map.empty() && (options.choices || !options.held.empty() || !options.out.empty()))
+    if (!options.map.empty() &&
+        (options.choices || !options.held.empty() || !options.first.empty() || !options.out.empty()))
         return complain(Error{"--map is looked at by itself", options.file,
-                              "leave out --choices, --hold and --out, or use fit-map"});
+                              "leave out --choices, --hold, --first and --out, or use fit-map"});
     const make::Search& search = make::searchOf(id);
     options.about.assign(search.card.asks.size(), {});
     for (std::size_t i = 0; i < search.card.asks.size(); ++i) {
         if (i < options.map.size()) options.about[i] = options.map[i];
         if (search.card.asks[i].option == "hold") options.about[i] = options.held;
+        if (search.card.asks[i].option == "first") options.about[i] = options.first;
     }
     if (options.pick.empty()) options.pick = "1";
     return lookFor(options, search);
@@ -455,6 +458,8 @@ int run(int argc, char** argv) {
                 ->expected(2)
                 ->needs(free);
             fit->add_option("--hold", options.held, "with --free: what stays as it is")->needs(free);
+            fit->add_option("--first", options.first, "with --free: shaft or angles, before the smallest move")
+                ->needs(free);
             CLI::Option* out = fit->add_option("--out", options.out, "with --free: write the project with one answer");
             out->needs(free);
             fit->add_option("--take", options.pick, "with --out: which answer")->needs(out);

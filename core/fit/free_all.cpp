@@ -98,10 +98,13 @@ int noGoOf(const ClearanceReport& report) {
 }
 
 /// What else has to be satisfied, as it changes near a place: in mm of the unit's move, so that it can be weighed
-/// against room. What no move within the limits mends is to get no worse than it is now; what no move changes is left.
+/// against room. What no move within the limits mends is to get no worse than it is now, unless it must be; what no
+/// move changes is left. `all`: also what is only wished.
 std::vector<Demand> besidesNear(const PoseSearch& search, const Change& at,
-                                const std::function<std::vector<Beside>(const Change&)>& besides) {
-    const std::vector<Beside> here = besides(at);
+                                const std::function<std::vector<Beside>(const Change&)>& besides, bool all) {
+    std::vector<Beside> here = besides(at);
+    if (!all) here.erase(std::remove_if(here.begin(), here.end(), [](const Beside& b) { return !b.must; }), here.end());
+    if (here.empty()) return {};
     std::vector<std::optional<Change>> slopes(here.size(), Change(Change::Zero())); // of one that is gone: nothing
     for (int k = 0; k < 6; ++k) {
         if (search.high()[k] <= search.low()[k]) continue;
@@ -128,7 +131,7 @@ std::vector<Demand> besidesNear(const PoseSearch& search, const Change& at,
         constexpr double spare_mm = 0.05; // nearer than anybody can set it
         double least = along.dot(at) + here[i].lacks / slope + spare_mm;
         const double most = along.cwiseProduct(search.low()).cwiseMax(along.cwiseProduct(search.high())).sum();
-        if (most < least) least = std::min(least, 0.0); // where it hangs now lies at zero
+        if (most < least && !here[i].must) least = std::min(least, 0.0); // where it hangs now lies at zero
         out.push_back({along, least});
     }
     return out;
@@ -145,6 +148,7 @@ public:
           search_(fine_, placement_, donor_, limits), measurer_(project, now, book, cache, options) {}
 
     void run(FreeReport& report) {
+        hold(Change::Zero()); // what must be, from the beginning
         tried_ = fromStarts();
         look(report);
         // Again with what else there is, where the smallest move lacks any of it.
@@ -152,9 +156,8 @@ public:
         if (lacks && !options_.stop.stopped()) {
             FreeReport with = report;
             with.places.clear();
-            const auto rows = besidesNear(search_, PoseSearch::changeOf(report.places.front().by), besides());
-            rough_.setBesides(rows);
-            search_.setBesides(rows);
+            with_wishes_ = true;
+            hold(PoseSearch::changeOf(report.places.front().by));
             std::vector<PoseSearch::Tried> before = std::move(tried_);
             tried_ = fromStarts();
             for (const auto& its : before) tried_.push_back(search_.tried(its.by));
@@ -186,6 +189,12 @@ private:
             const auto there = changed(placement_, donor_, PoseSearch::shiftOf(by));
             return there.ok() && options_.besides ? options_.besides(there.value()) : std::vector<Beside>();
         };
+    }
+    /// What else there is, as it changes near a place.
+    void hold(const Change& at) {
+        const std::vector<Demand> rows = besidesNear(search_, at, besides(), with_wishes_);
+        rough_.setBesides(rows);
+        search_.setBesides(rows);
     }
     std::vector<Change> starts() const {
         std::vector<Change> out{Change::Zero()};
@@ -325,8 +334,7 @@ private:
             }
             const bool no_better = report.least_bad && report.least_bad->short_mm > before_mm - better_mm;
             idle = report.places.empty() && no_better ? idle + 1 : 0;
-            if (!search_.besides().empty() && !next.empty())
-                search_.setBesides(besidesNear(search_, next.front().by, besides()));
+            if (!search_.besides().empty() && !next.empty()) hold(next.front().by);
             step();
         }
     }
@@ -349,7 +357,9 @@ private:
         return out;
     }
     void take(FreePlace place, const PoseSearch::Tried& its, FreeReport& report) const {
-        const bool good = place.short_mm <= 0 && place.no_go == 0 && place.close == 0;
+        const bool lacks = std::any_of(place.lacks.begin(), place.lacks.end(), [](const Beside& b) { return b.must; });
+        if (lacks) place.short_mm = std::max(place.short_mm, its.short_mm);
+        const bool good = place.short_mm <= 0 && place.no_go == 0 && place.close == 0 && !lacks;
         if (!good && (!report.places.empty() || (report.least_bad && place.short_mm >= report.least_bad->short_mm)))
             return;
         if (throughSheet(scene_, Isometry3d::Identity(), search_.wayTo(its.by), options_.stop))
@@ -361,9 +371,8 @@ private:
     }
     /// As the sieve has it: whether a place may be better than those that are known.
     bool worthMeasuring(const PoseSearch::Tried& its, const FreeReport& report, double worth_mm) const {
-        const bool with_besides = !search_.besides().empty();
         if (!its.good()) // what lacks least is found without what else there is
-            return !with_besides && report.places.empty() &&
+            return !with_wishes_ && report.places.empty() &&
                    (!report.least_bad || its.short_mm < report.least_bad->short_mm - worth_mm);
         std::vector<const FreePlace*> nearer; // that differ: enough of them are known
         for (const FreePlace& place : report.places) {
@@ -371,13 +380,13 @@ private:
                 return search_.apart_mm(PoseSearch::changeOf(place.by), PoseSearch::changeOf(other->by)) >=
                        options_.differ_mm;
             };
-            if (place.farthest_mm < its.farthest_mm && (place.lacks.empty() || !with_besides) &&
+            if (place.farthest_mm < its.farthest_mm && (place.lacks.empty() || !with_wishes_) &&
                 std::all_of(nearer.begin(), nearer.end(), isApart))
                 nearer.push_back(&place);
         }
         if (nearer.size() >= options_.most_places) return false;
         return std::none_of(report.places.begin(), report.places.end(), [&](const FreePlace& place) {
-            return (place.lacks.empty() || !with_besides) && its.farthest_mm >= place.farthest_mm - worth_mm &&
+            return (place.lacks.empty() || !with_wishes_) && its.farthest_mm >= place.farthest_mm - worth_mm &&
                    search_.apart_mm(its.by, PoseSearch::changeOf(place.by)) < options_.differ_mm;
         });
     }
@@ -410,6 +419,7 @@ private:
     PoseSearch rough_, search_;
     const Measurer measurer_;
     std::vector<PoseSearch::Tried> tried_;
+    bool with_wishes_ = false; ///< the search is done again with all that a place is held against
     std::mutex mutex_;
     int done_ = 0;
 };

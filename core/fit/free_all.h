@@ -44,6 +44,7 @@ struct Beside {
     std::string id;
     std::string words; ///< "Rear shaft, front joint at ride height"
     double lacks = 0;  ///< of go, in any unit of its own; not above zero: nothing
+    bool must = false; ///< a place where it lacks anything is none
 };
 
 /// Two of one bay: one to look about with, one to be sure with as far as it tells.

@@ -2,7 +2,6 @@
 
 #include "fit/fit_report.h"
 #include "ledger/parts.h"
-#include "make/besides.h"
 #include "model/edit.h"
 #include "quantity/on_threads.h"
 #include "relief/section/relief.h"
@@ -182,7 +181,7 @@ private:
 
     /// All combinations, fewest changes first.
     void list() {
-        constexpr std::size_t most = 20000; // what is beyond is told as not tried
+        constexpr std::size_t most = 2000; // what is beyond is told as not tried
         for (std::size_t b = 0; b < bases_.size(); ++b) {
             const Base& base = bases_[b];
             double all = 1;
@@ -202,8 +201,14 @@ private:
             beyond_ += std::max(0.0, all - static_cast<double>(its.size()));
             trials_.insert(trials_.end(), its.begin(), its.end());
         }
+        std::map<std::pair<std::size_t, std::vector<Literal>>, int> cuts; // by what is taken of the vehicle
         for (Trial& trial : trials_) {
-            trial.cuts = cutsOf(projectOf(trial));
+            std::vector<Literal> of_vehicle;
+            for (const ChoiceMade& made : madeOf(trial))
+                if (ownerOf(made.choice) == model::vehicle_owner) of_vehicle.emplace_back(made.choice, made.option);
+            const auto its = cuts.try_emplace({trial.base, of_vehicle}, 0);
+            if (its.second) its.first->second = cutsOf(projectOf(trial));
+            trial.cuts = its.first->second;
             for (const std::set<Literal>& options : bases_[trial.base].fouls) trial.fouls += holdsAll(trial, options);
         }
         int fewest = trials_.empty() ? 0 : trials_.front().fouls;
@@ -487,7 +492,7 @@ private:
         ask.most_places = 1;
         ask.threads = options_.threads;
         ask.stop = options_.stop;
-        ask.besides = besidesOf(study_, project);
+        ask.besides = besidesOf(study_, project, options_.first);
         const fit::FreeReport found = fit::freeAll(*reports.moving, *reports.scene, *fitted.clearance,
                                                    study::bookOf(reports, book_), study_.colliders(), ask);
         if (!found.complete) return;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "fit/free_all.h"
+#include "make/besides.h"
 #include "make/relief_ways.h"
 
 namespace gabarit::make {
@@ -54,7 +55,8 @@ struct ChoicesReport {
 
 struct ChoicesOptions {
     fit::FreeLimits limits;
-    double most_s = 60; ///< nothing is begun after that
+    First first = First::Room; ///< asked of what is measured
+    double most_s = 60;        ///< nothing is begun after that
     std::size_t most_places = 3;
     int threads = 2; ///< > 0
     quantity::Shown shown = quantity::Shown::Millimetres;

@@ -3,6 +3,7 @@
 #include "discipline/table.h"
 #include "discipline/wording.h"
 #include "discipline/written.h"
+#include "make/besides.h"
 #include "make/choices.h"
 #include "make/free_words.h"
 #include "make/ways_written.h"
@@ -104,7 +105,8 @@ private:
                            : its.place.unknown == 0 ? "every gap of the unit good"
                                                     : std::to_string(its.place.unknown) + " to measure";
         if (its.fouls > 0)
-            gaps += ", " + std::to_string(its.fouls) + (its.fouls == 1 ? " fouls" : " foul") + " in itself";
+            gaps += ", " + std::to_string(its.fouls) + (its.fouls == 1 ? " pair fouls" : " pairs foul") +
+                    " wherever it hangs";
         answer.words = form + ": " + (good ? gaps : "the least bad, " + gaps) + "; " + cutWords(its.cuts) +
                        "; all that was asked: " + totalOf(*its.then);
         answer.note = "It hangs " + where + ".";
@@ -152,16 +154,19 @@ private:
 Result<discipline::Found> choicesTried(const Searching& with, const discipline::SearchGiven& given) {
     const auto limits = freeLimits(given.book, given.about[0]);
     if (!limits) return limits.error();
+    const auto first = firstOf(given.about[1]);
+    if (!first) return first.error();
     ChoicesOptions options;
+    options.first = first.value();
     options.limits = limits.value();
     options.shown = given.shown;
     options.stop = given.stop;
     options.progress = given.progress;
     options.most_s = given.book.figure("free_choices_s");
-    if (!given.about[1].empty()) {
-        const auto seconds = quantity::numberFrom(given.about[1]);
+    if (!given.about[2].empty()) {
+        const auto seconds = quantity::numberFrom(given.about[2]);
         if (!seconds || !(*seconds > 0))
-            return Error{"\"" + given.about[1] + "\" is no time", "seconds", "give seconds above zero"};
+            return Error{"\"" + given.about[2] + "\" is no time", "seconds", "give seconds above zero"};
         options.most_s = *seconds;
     }
     const ChoicesReport report = everyChoice(with.study, with.reports, given.book, options);

@@ -143,7 +143,8 @@ Result<discipline::Found> fitMapped(const Searching& with, const discipline::Sea
     discipline::Found out;
     out.text = drawn(map.value(), given.shown) +
                "As the search sees it: what is good here is measured before it is believed (free-all, or a click in "
-               "the window).\n";
+               "the window).\n" +
+               (map.value().open ? "A body is not closed: what lies wholly inside of it is not seen.\n" : "");
     out.json = std::make_shared<const Json>(jsonOf(map.value()));
     return out;
 }

@@ -24,7 +24,9 @@ Result<discipline::Found> freePlaces(const Searching& with, const discipline::Se
     options.limits = limits.value();
     options.stop = given.stop;
     options.progress = given.progress;
-    options.besides = besidesOf(with.study, project);
+    const auto first = firstOf(given.about[1]);
+    if (!first) return first.error();
+    options.besides = besidesOf(with.study, project, first.value());
     const fit::FreeReport report =
         fit::freeAll(*with.reports.moving, *with.reports.scene, *fitted.clearance,
                      study::bookOf(with.reports, given.book), with.study.colliders(), options);
@@ -85,8 +87,9 @@ Result<discipline::Found> freePlaces(const Searching& with, const discipline::Se
     out.none = report.behind_sheet ? "Places were found only behind sheet metal that a part would have to go through."
                                    : "No place was found within the limits of the search.";
     if (report.places.empty() && report.least_bad)
-        out.now =
-            "No place within reach frees every gap. What binds: " + bindingWords(*report.least_bad, given.shown) + ".";
+        out.now = std::string("No place within reach frees every gap") +
+                  (first.value() == First::Room ? "" : " with what comes first") +
+                  ". What binds: " + bindingWords(*report.least_bad, given.shown) + ".";
     out.found = !report.places.empty();
     if (report.open) out.now += " A body is not closed: what lies wholly inside of it is not seen.";
     out.text = table.text();

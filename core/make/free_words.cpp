@@ -55,6 +55,8 @@ std::string bindingWords(const fit::FreePlace& place, const quantity::Shown& sho
         out += (i ? "; " : "") + its.name_a + " to " + discipline::inSentence(its.name_b);
         if (its.short_mm > 0) out += ", " + quantity::lengthTextUp(its.short_mm, shown, 1) + " short";
     }
+    for (const fit::Beside& its : place.lacks)
+        if (its.must) out += (out.empty() ? "" : "; ") + its.words + " is not go";
     return out;
 }
 

@@ -149,7 +149,11 @@ std::vector<Search> all() {
                     "the smallest move after which every gap of the unit is good; where there is none the least bad "
                     "place, and what binds there",
                     ""};
-    free.asks = {{"hold", "what stays as it is: along, across, up, swing, tail, lean, with commas between", false}};
+    free.asks = {{"hold", "what stays as it is: along, across, up, swing, tail, lean, with commas between", false},
+                 {"first",
+                  "what comes before the smallest move: shaft (the one that is there is kept), angles (equal "
+                  "joint angles)",
+                  false}};
     free.pick = "take";
     free.picks = {"1", "2", "3"};
     out.push_back({free, fit::discipline().card().id, freePlaces});
@@ -157,7 +161,7 @@ std::vector<Search> all() {
                      "every form that the file offers (sump, manifold, gearbox, another donor, a pocket), each freed: "
                      "least cut first, and what each change buys",
                      ""};
-    forms.asks = {free.asks.front(), {"seconds", "nothing is begun after that", false}};
+    forms.asks = {free.asks[0], free.asks[1], {"seconds", "nothing is begun after that", false}};
     forms.pick = free.pick;
     forms.picks = free.picks;
     out.push_back({forms, fit::discipline().card().id, choicesTried});

@@ -38,6 +38,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMouseEvent>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
@@ -669,8 +670,10 @@ private slots:
         QVERIFY(map->map().at(here.first, here.second).short_mm > 0);
         fits->ensureWidgetVisible(map);
         const Eigen::Vector3d began = model::activePlacement(project())->position_mm;
-        QTest::mouseMove(map, map->placeOf(column, row).toPoint());
-        QTRY_VERIFY(map->pointedAt() == std::optional(std::pair(column, row)));
+        const QPointF at = map->placeOf(column, row);
+        QMouseEvent over(QEvent::MouseMove, at, map->mapToGlobal(at), Qt::NoButton, Qt::NoButton, {});
+        QApplication::sendEvent(map, &over); // wherever the pointer of the display stands
+        QVERIFY(map->pointedAt() == std::optional(std::pair(column, row)));
         QVERIFY(map->wordsOf(column, row).contains(QStringLiteral("forward")));
         QTest::mouseClick(map, Qt::LeftButton, {}, map->placeOf(column, row).toPoint());
         const Eigen::Vector3d there = model::activePlacement(project())->position_mm;

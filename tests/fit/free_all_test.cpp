@@ -216,6 +216,30 @@ private slots:
         QCOMPARE(beyond.report.places[0].lacks[0].id, std::string("height"));
         QVERIFY(std::abs(beyond.by(Freedom::Across) + (good_mm - 4)) < 0.1);
     }
+    /// What must be comes before the smallest move; where it cannot be there is no place.
+    void whatMustBeComesFirst() {
+        const Project p = slot(-140, 104);
+        const double z = p.placements[0].position_mm.z();
+        const auto must = [z](double least_mm) {
+            return [z, least_mm](const Placement& there) {
+                return std::vector<fit::Beside>{
+                    {"height", "Height", least_mm - (there.position_mm.z() - z), true},
+                    {"other", "Other", there.position_mm.z() - z - 10, false}}; // is wished, and contradicts it
+            };
+        };
+        fit::FreeOptions both = only({Freedom::Across, Freedom::Up});
+        both.besides = must(40);
+        const Asked asked(p, both);
+        QVERIFY(!asked.report.places.empty());
+        QVERIFY2(std::abs(asked.by(Freedom::Up) - 40) < 0.2, qPrintable(QString::number(asked.by(Freedom::Up))));
+        QCOMPARE(asked.report.places[0].lacks.size(), std::size_t(1));
+        QCOMPARE(asked.report.places[0].lacks[0].id, std::string("other"));
+        both.besides = must(400);
+        const Asked beyond(p, both);
+        QVERIFY(beyond.report.places.empty() && beyond.report.least_bad);
+        QVERIFY(std::any_of(beyond.report.least_bad->lacks.begin(), beyond.report.least_bad->lacks.end(),
+                            [](const fit::Beside& its) { return its.must; }));
+    }
     /// With some bodies left out a sieve says what one of a bay without them does.
     void aSieveWithoutSomeBodies() {
         auto p = slot(-140, 104);

@@ -222,15 +222,17 @@ private slots:
             return make::lookFor(make::searchOf(id), {study, reports}, store::defaultRuleBook(), about,
                                  quantity::Shown::Millimetres);
         };
-        const auto found = look("free-choices", {"", "30"});
+        const auto found = look("free-choices", {"", "", "30"});
         QVERIFY(found.ok());
         QCOMPARE(found.value().answers.size(), std::size_t(2));
         QVERIFY(found.value().found && found.value().answers[0].first && found.value().answers[0].project);
         QCOMPARE((*found.value().json)["choices"].size(), std::size_t(2));
         QCOMPARE((*found.value().json)["choices"][0]["cuts"], 0);
         QCOMPARE((*found.value().json)["buys"].size(), std::size_t(2));
-        for (const char* wrong : {"0", "-3", "soon", "1e999"}) QVERIFY2(!look("free-choices", {"", wrong}).ok(), wrong);
-        QVERIFY(!look("free-choices", {"wing", ""}).ok());
+        for (const char* wrong : {"0", "-3", "soon", "1e999"})
+            QVERIFY2(!look("free-choices", {"", "", wrong}).ok(), wrong);
+        QVERIFY(!look("free-choices", {"wing", "", ""}).ok());
+        QVERIFY(!look("free-choices", {"", "budget", ""}).ok() && !look("free-all", {"", "budget"}).ok());
         const auto map = look("fit-map", {"across", "up", "", "9"});
         QVERIFY(map.ok());
         QCOMPARE((*map.value().json)["points"].size(), std::size_t(81));
@@ -297,6 +299,16 @@ private slots:
         const double lower = lacksOf(besides(shifted(placement, {0, 0, -15})), joint);
         QVERIFY2(now - lower > 0.3 && now - lower < 1.2, qPrintable(QString::number(lower)));
         QVERIFY(std::isnan(lacksOf(besides(placement), "clearance/none")));
+        const auto mustOf = [&](make::First first) {
+            std::set<std::string> out;
+            for (const fit::Beside& its : make::besidesOf(study, p, first)(placement))
+                if (its.must) out.insert(its.id);
+            return out;
+        };
+        QVERIFY(mustOf(make::First::Room).empty());
+        const auto shaft = mustOf(make::First::StockShaft), angles = mustOf(make::First::EqualAngles);
+        QVERIFY(shaft.count("driveline/rear/shaft-1/engaged") == 1 && shaft.count(joint) == 0);
+        QVERIFY(angles.count("driveline/rear/torsional") == 1 && angles.count(joint) == 0);
     }
 };
 

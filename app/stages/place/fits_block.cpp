@@ -45,8 +45,8 @@ std::uint64_t markWithoutPose(const model::Project& project) {
 } // namespace
 
 FitsBlock::FitsBlock(Session& session, QWidget* parent)
-    : QScrollArea(parent), session_(session), places_(nullptr), across_(nullptr), up_(nullptr), others_(nullptr),
-      map_(nullptr), says_(nullptr), legend_(nullptr), job_(new Job(this)) {
+    : QScrollArea(parent), session_(session), places_(nullptr), first_(nullptr), across_(nullptr), up_(nullptr),
+      others_(nullptr), map_(nullptr), says_(nullptr), legend_(nullptr), job_(new Job(this)) {
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* inner = new QWidget(this);
@@ -73,6 +73,21 @@ FitsBlock::FitsBlock(Session& session, QWidget* parent)
         grid->addWidget(may_[k], static_cast<int>(k % 3), static_cast<int>(k / 3));
     }
     column->addLayout(grid);
+    auto* line = new QHBoxLayout;
+    const auto chooser = [&](const char* name, const QString& tip) {
+        auto* out = new ElidedCombo(inner);
+        out->setObjectName(QLatin1String(name));
+        out->setAccessibleName(tip);
+        out->setToolTip(tip);
+        out->setMinimumHeight(target_px);
+        line->addWidget(out, 1);
+        return out;
+    };
+    first_ = chooser("first", tr("What comes before the smallest move"));
+    first_->addItem(tr("First: the smallest move"), QString());
+    first_->addItem(tr("First: the shaft that is there"), QStringLiteral("shaft"));
+    first_->addItem(tr("First: equal joint angles"), QStringLiteral("angles"));
+    column->addLayout(line);
     auto* buttons = new QHBoxLayout;
     auto* place =
         make("place", tr("Nearest  F7"), tr("Looks for the smallest move after which every gap of the unit is good"));
@@ -85,16 +100,7 @@ FitsBlock::FitsBlock(Session& session, QWidget* parent)
     places_ = new WaysPanel(session_, inner);
     places_->layout()->setContentsMargins(0, 0, 0, 0);
     column->addWidget(places_);
-    auto* line = new QHBoxLayout;
-    const auto chooser = [&](const char* name, const QString& tip) {
-        auto* out = new ElidedCombo(inner);
-        out->setObjectName(QLatin1String(name));
-        out->setAccessibleName(tip);
-        out->setToolTip(tip);
-        out->setMinimumHeight(target_px);
-        line->addWidget(out, 1);
-        return out;
-    };
+    line = new QHBoxLayout;
     across_ = chooser("across", tr("Across the map"));
     up_ = chooser("up", tr("Upwards on the map"));
     for (std::size_t k = 0; k < fit::freedoms; ++k) {
@@ -131,6 +137,7 @@ FitsBlock::FitsBlock(Session& session, QWidget* parent)
     connect(&session_, &Session::projectChanged, this, &FitsBlock::refresh);
     connect(&session_, &Session::projectReplaced, this, &FitsBlock::refresh);
     connect(&session_, &Session::reportsChanged, this, [this] {
+        showMap(); // the units may be others
         if (!then_) return;
         says_->clear();
         whenReckoned(std::exchange(then_, nullptr));
@@ -175,10 +182,12 @@ std::string FitsBlock::held() const {
     return out;
 }
 
+std::string FitsBlock::first() const { return first_->currentData().toString().toStdString(); }
+
 void FitsBlock::lookForAPlace() {
     whenReckoned([this] {
         forms_after_ = hasForms();
-        places_->lookForAPlace(held());
+        places_->lookForAPlace(held(), first());
         bringIntoSight(places_);
     });
 }
@@ -196,7 +205,7 @@ bool FitsBlock::hasForms() const {
 void FitsBlock::lookForAForm() {
     whenReckoned([this] {
         forms_after_ = false;
-        places_->lookForAForm(held());
+        places_->lookForAForm(held(), first());
         bringIntoSight(places_);
     });
 }
@@ -221,6 +230,7 @@ void FitsBlock::beginMap() {
     asked.up = static_cast<fit::Freedom>(up_->currentIndex());
     asked.freed = others_->currentIndex() == 1;
     of_ = reports;
+    mark_ = markWithoutPose(*reports->project);
     so_far_ = std::make_shared<SoFar>();
     map_->clear();
     map_->show();
@@ -267,8 +277,7 @@ void FitsBlock::refresh() {
     const auto project = session_.project();
     const model::Placement* was = model::activePlacement(*of_->project);
     const model::Placement* is = project ? model::activePlacement(*project) : nullptr;
-    const bool same = was && is && was->id == is->id && was->donor == is->donor &&
-                      markWithoutPose(*project) == markWithoutPose(*of_->project);
+    const bool same = was && is && was->id == is->id && was->donor == is->donor && markWithoutPose(*project) == mark_;
     const std::optional<model::Donor> donor = project ? model::hangingDonor(*project) : std::nullopt;
     if (!same || !donor) {
         job_->stop();

@@ -39,11 +39,12 @@ public:
     QCheckBox* mayMove(fit::Freedom freedom) const { return may_[static_cast<std::size_t>(freedom)]; }
     /// "place", "forms", "map".
     QPushButton* button(const QString& name) const;
-    /// "across", "up", "others".
+    /// "first", "across", "up", "others".
     QComboBox* chooser(const QString& name) const;
 
 private:
     std::string held() const;
+    std::string first() const;
     /// Now, or as soon as the figures are there.
     void whenReckoned(std::function<void()> what);
     void bringIntoSight(QWidget* widget);
@@ -60,7 +61,7 @@ private:
     Session& session_;
     WaysPanel* places_;
     std::array<QCheckBox*, fit::freedoms> may_{};
-    QComboBox *across_, *up_, *others_;
+    QComboBox *first_, *across_, *up_, *others_;
     FitMapView* map_;
     QLabel* says_;   ///< of the point that is pointed at
     QLabel* legend_; ///< what binds, by number
@@ -70,6 +71,7 @@ private:
     bool forms_next_ = false;                  ///< in a moment
     std::function<void()> then_;               ///< waits for the figures
     std::shared_ptr<const study::Reports> of_; ///< the run that the map is of
+    std::uint64_t mark_ = 0;                   ///< of its project, but for where the unit hangs
 };
 
 } // namespace gabarit::app

@@ -61,12 +61,12 @@ void WaysPanel::lookFor(const study::Finding& finding) {
         begin("ways", finding.id, {finding.a->text(), finding.b->text()}, tr("Looking at other ways"));
 }
 
-void WaysPanel::lookForAPlace(const std::string& held) {
-    begin(free_all, free_all, {held}, tr("Looking for a place where it fits"));
+void WaysPanel::lookForAPlace(const std::string& held, const std::string& first) {
+    begin(free_all, free_all, {held, first}, tr("Looking for a place where it fits"));
 }
 
-void WaysPanel::lookForAForm(const std::string& held) {
-    begin(free_choices, free_choices, {held}, tr("Trying every form"));
+void WaysPanel::lookForAForm(const std::string& held, const std::string& first) {
+    begin(free_choices, free_choices, {held, first}, tr("Trying every form"));
 }
 
 void WaysPanel::begin(const char* search, const std::string& of, std::vector<std::string> about,

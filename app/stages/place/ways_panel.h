@@ -23,9 +23,9 @@ public:
     /// Begins to look. The finding is of a body of the unit and one of the vehicle.
     void lookFor(const study::Finding& finding);
     /// Begins to look for a place where everything is good, or for forms with one. `held`: the freedoms that stay as
-    /// they are, as the search asks for them.
-    void lookForAPlace(const std::string& held = {});
-    void lookForAForm(const std::string& held = {});
+    /// they are, `first`: what comes before the smallest move, as the search asks for them.
+    void lookForAPlace(const std::string& held = {}, const std::string& first = {});
+    void lookForAForm(const std::string& held = {}, const std::string& first = {});
     /// Of the finding that it looks for, or looked for, or free_all or free_choices; empty while there is none.
     const std::string& of() const { return of_; }
     bool looking() const;
