@@ -166,7 +166,8 @@ int lookFor(const Options& options, const make::Search& search) {
         auto read = store::readProject(options.file, store::defaultRuleBook());
         if (!read) return complain(read.error());
         model::Project with = *taken->project;
-        with.active_placement = read.value().project.active_placement; // not the one that was only looked at
+        if (!options.placement.empty()) // not the one that was only looked at
+            with.active_placement = read.value().project.active_placement;
         const auto written = store::writeProject(to, with);
         if (!written) return complain(written.error());
         if (card.takes) put(taken->words + "; written to " + to + "\n");

@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <chrono>
+#include <limits>
 #include <map>
 #include <set>
 
@@ -499,7 +500,7 @@ private:
         trial.fits = !found.places.empty();
         if (trial.fits) {
             fitting_.push_back(&trial);
-            report_.places.push_back(placeOf(trial, project, found.places.front()));
+            if (auto place = placeOf(trial, project, found.places.front())) report_.places.push_back(std::move(*place));
         } else if (found.least_bad && (!least_bad_trial_ || found.least_bad->short_mm < least_bad_.short_mm)) {
             least_bad_trial_ = &trial;
             least_bad_ = *found.least_bad;
@@ -513,7 +514,8 @@ private:
                 best = &trial;
         if (best && (!least_bad_trial_ || best->rough.short_mm < least_bad_.short_mm)) measure(*best);
     }
-    ChoicePlace placeOf(const Trial& trial, model::Project project, const fit::FreePlace& place) {
+    /// Nothing when it was stopped.
+    std::optional<ChoicePlace> placeOf(const Trial& trial, model::Project project, const fit::FreePlace& place) {
         ChoicePlace out;
         out.donor = bases_[trial.base].donor;
         out.made = madeOf(trial);
@@ -521,22 +523,31 @@ private:
         model::Placement* placement = model::activePlacement(project);
         placement->position_mm = place.placement.position_mm;
         placement->angles = place.placement.angles;
-        takeThere(out, project, judged(project));
+        if (const study::Reports then = judged(project); isWhole(then))
+            takeThere(out, project, then);
+        else
+            return std::nullopt;
         // What changes no body may still be better otherwise: a shaft made new.
         for (const Base::Of& of : bases_[trial.base].others)
             for (std::size_t i = 0; i < of.options.size() && !options_.stop.stopped(); ++i) {
                 if (i == of.now) continue;
                 model::Project other = model::withOption(*out.project, of.choice, of.options[i].id);
                 const study::Reports then = judged(other);
-                if (study::countsOf(then).no_go >= study::countsOf(*out.then).no_go) continue;
+                if (!isWhole(then) || study::countsOf(then).no_go >= study::countsOf(*out.then).no_go) continue;
                 takeThere(out, std::move(other), then);
                 out.made.push_back(madeBy(of, i));
             }
         return out;
     }
+    /// A stopped run has no gaps.
+    static bool isWhole(const study::Reports& reports) {
+        return reports.complete && reports.with<fit::FitReport>().clearance;
+    }
     void takeThere(ChoicePlace& place, model::Project project, const study::Reports& then) const {
         place.cuts = cutsOf(project) - cuts_now_;
         place.cost = standing(then).cost;
+        if (const auto* parts = then.of<ledger::PartsReport>())
+            place.unpriced = static_cast<int>(parts->unpriced.size());
         place.fouls = 0;
         for (const fit::PairGap& pair : then.with<fit::FitReport>().clearance->pairs)
             place.fouls += pair.a.inVehicle() == pair.b.inVehicle() && pair.verdict == model::Verdict::NoGo;
@@ -564,7 +575,7 @@ private:
             std::string names;
             bool cut = true;
             constexpr int most_pockets = 3;
-            for (int n = 0; n < most_pockets && cut && shortOf(there); ++n) {
+            for (int n = 0; n < most_pockets && cut && isWhole(there) && shortOf(there); ++n) {
                 cut = false;
                 for (const model::BodyId& body : cuttable(there)) {
                     fit::GapMemo memo;
@@ -577,13 +588,18 @@ private:
                     break;
                 }
             }
-            if (names.empty() || shortOf(there)) continue;
-            ChoicePlace out = placeOf(trial, *there.project, place);
-            out.pocket = names;
-            out.place.short_mm = 0;
-            out.place.binds.clear();
-            report_.places.push_back(std::move(out));
+            if (names.empty() || !isWhole(there) || shortOf(there) || lacksWhatMustBe(project)) continue;
+            auto out = placeOf(trial, *there.project, place);
+            if (!out) continue;
+            out->pocket = names;
+            out->place.short_mm = 0;
+            out->place.binds.clear();
+            report_.places.push_back(std::move(*out));
         }
+    }
+    bool lacksWhatMustBe(const model::Project& project) {
+        const auto besides = besidesOf(study_, project, options_.first)(*model::activePlacement(project));
+        return std::any_of(besides.begin(), besides.end(), [](const fit::Beside& b) { return b.must && b.lacks > 0; });
     }
     /// Whether a gap of the unit is not good.
     static bool shortOf(const study::Reports& reports) {
@@ -607,7 +623,10 @@ private:
     }
 
     void finish() {
-        const auto cost = [](const ChoicePlace& place) { return place.cost.value_or(0); };
+        // What has no price may cost anything: it comes after what has one, and folds nothing away.
+        const auto cost = [](const ChoicePlace& place) {
+            return place.cost && place.unpriced == 0 ? *place.cost : std::numeric_limits<double>::infinity();
+        };
         std::stable_sort(report_.places.begin(), report_.places.end(), [&](const ChoicePlace& a, const ChoicePlace& b) {
             const auto key = [&](const ChoicePlace& p) {
                 return std::make_tuple(p.fouls, p.cuts, p.place.unknown > 0, cost(p), p.place.farthest_mm);
@@ -619,8 +638,9 @@ private:
         for (ChoicePlace& its : report_.places) {
             const auto noGo = [](const ChoicePlace& p) { return study::countsOf(*p.then).no_go; };
             const bool no_better = std::any_of(kept.begin(), kept.end(), [&](const ChoicePlace& other) {
-                return other.fouls <= its.fouls && other.cuts <= its.cuts && cost(other) <= cost(its) &&
-                       noGo(other) <= noGo(its) && other.place.farthest_mm <= its.place.farthest_mm;
+                return other.fouls <= its.fouls && other.cuts <= its.cuts &&
+                       (cost(other) <= cost(its) && (other.unpriced <= its.unpriced)) && noGo(other) <= noGo(its) &&
+                       other.place.farthest_mm <= its.place.farthest_mm;
             });
             if (no_better || kept.size() == options_.most_places)
                 ++report_.folded;

@@ -37,6 +37,7 @@ struct ChoicePlace {
     int fouls = 0;              ///< gaps that no move parts: of the unit and the unit, of the vehicle and the vehicle
     int cuts = 0;               ///< more than now, as of cutsOf()
     std::optional<double> cost; ///< of the whole swap, as far as it is priced
+    int unpriced = 0;           ///< parts without a price: it may cost more
     std::string pocket;         ///< the name of one that was cut for it; may be empty
 };
 

@@ -60,6 +60,7 @@ Json jsonOfChoice(const ChoicePlace& its) {
     out["fouls_in_itself"] = its.fouls;
     out["cuts"] = its.cuts;
     out["cost"] = its.cost ? Json(*its.cost) : Json();
+    out["unpriced"] = its.unpriced;
     out["verdict"] = model::word(its.then->verdict);
     return out;
 }

@@ -206,6 +206,30 @@ private slots:
         QVERIFY(tried.report.not_tried_count > 0 && !tried.report.not_tried.empty());
         QVERIFY(tried.report.places.empty());
     }
+    /// Stopped at any moment it comes back, unfinished.
+    void itCanBeStopped() {
+        tests::KeptStudy study;
+        const auto reports = study.run(std::make_shared<const Project>(slot()), {});
+        for (const int after : {0, 1, 2, 3}) {
+            make::ChoicesOptions options;
+            options.limits = make::freeLimits(store::defaultRuleBook(), {}).value();
+            int told = 0;
+            options.progress = [&](int, int) {
+                if (told++ == after) options.stop.stop();
+            };
+            if (after == 0) options.stop.stop();
+            QVERIFY(!make::everyChoice(study, reports, store::defaultRuleBook(), options).complete);
+        }
+    }
+    /// What has no price does not pass for cheap.
+    void whatHasNoPriceIsNotCheap() {
+        Project p = slot();
+        p.sections.edit<Parts>().front().cost.reset();
+        const Tried tried(p);
+        QCOMPARE(tried.report.places.size(), std::size_t(2)); // the wall let in is priced, and cuts
+        QCOMPARE(tried.report.places[0].unpriced, 1);
+        QCOMPARE(tried.report.places[1].unpriced, 0);
+    }
     void cutsAreThoseOfWhatOnlyMayBeCut() {
         const Project p = slot();
         QCOMPARE(make::cutsOf(p), 0);
