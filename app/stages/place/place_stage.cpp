@@ -33,7 +33,8 @@
 
 namespace gabarit::app {
 namespace {
-constexpr int side_width_px = 308;
+constexpr int side_width_px = 296;
+constexpr int narrow_side_width_px = 308;
 
 /// Its words are never cut.
 void say(QToolButton* button, const QString& words) {
@@ -200,6 +201,7 @@ void PlaceStage::setNarrow(bool narrow) {
     pose_->show();
     strip_->show();
     where_button_->setVisible(narrow);
+    right_->setFixedWidth(narrow ? narrow_side_width_px : side_width_px);
     nudges_->setNarrow(narrow);
     narrow_ = narrow;
     showRoom();
